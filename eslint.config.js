@@ -1,0 +1,63 @@
+import js from '@eslint/js';
+import hooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
+
+/** Arrows point one way only: web and server -> contracts -> core. See docs/architecture.md. */
+function mayNotImport(files, patterns, why) {
+  return {
+    files,
+    rules: { 'no-restricted-imports': ['error', { patterns: [{ group: patterns, message: why }] }] },
+  };
+}
+
+export default tseslint.config(
+  { ignores: ['**/dist/**', '**/node_modules/**', 'data/**', 'test-results/**', 'playwright-report/**'] },
+  js.configs.recommended,
+  ...tseslint.configs.strict,
+  {
+    languageOptions: { parserOptions: { emitDecoratorMetadata: true, experimentalDecorators: true } },
+    rules: {
+      '@typescript-eslint/no-explicit-any': 'error',
+      '@typescript-eslint/no-non-null-assertion': 'error',
+      '@typescript-eslint/consistent-type-imports': 'error',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      eqeqeq: 'error',
+      'no-console': 'error',
+    },
+  },
+  {
+    files: ['**/*.mjs', 'scripts/**', 'eslint.config.js'],
+    languageOptions: {
+      globals: {
+        process: 'readonly',
+        console: 'readonly',
+        setTimeout: 'readonly',
+        clearTimeout: 'readonly',
+        URL: 'readonly',
+        fetch: 'readonly',
+        Buffer: 'readonly',
+        performance: 'readonly',
+        AbortSignal: 'readonly',
+      },
+    },
+    rules: { 'no-console': 'off' },
+  },
+  { files: ['apps/server/src/**/*.ts'], rules: { '@typescript-eslint/no-extraneous-class': 'off' } },
+  { files: ['apps/web/src/**/*.{ts,tsx}'], ...hooks.configs.flat['recommended-latest'] },
+  mayNotImport(
+    ['packages/core/src/**/*.ts'],
+    ['@norther/*', 'node:*', 'fs', 'path', 'react*', '@nestjs/*', 'drizzle-orm*'],
+    'core is pure: it imports nothing of the others, no I/O, no framework (Zod is its one dependency).',
+  ),
+  mayNotImport(
+    ['packages/contracts/src/**/*.ts'],
+    ['@norther/server*', '@norther/web*', 'node:*', 'react*', '@nestjs/*', 'drizzle-orm*'],
+    'contracts imports core only.',
+  ),
+  mayNotImport(['apps/server/src/**/*.ts'], ['@norther/web*', 'react*', '**/apps/web/**'], 'server never imports web.'),
+  mayNotImport(
+    ['apps/web/src/**/*.{ts,tsx}'],
+    ['@norther/server*', '@nestjs/*', 'drizzle-orm*', 'node:*', '**/apps/server/**'],
+    'web never imports server.',
+  ),
+);

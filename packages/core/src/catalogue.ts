@@ -1,0 +1,43 @@
+import type { Calculation } from './calculation.ts';
+import { balanceOnePlane } from './balance/onePlane.ts';
+import { balancePermissible } from './balance/tolerance.ts';
+import { insulationResistance } from './evaluate/insulationResistance.ts';
+import { noLoadRun } from './evaluate/noLoadRun.ts';
+import { windingResistance } from './evaluate/windingResistance.ts';
+import { machineFlux } from './machine/flux.ts';
+import { machinePoles } from './machine/nameplate.ts';
+import { processCure } from './process/cure.ts';
+import { processRoute } from './process/routeCalculation.ts';
+import { windingChecks } from './winding/checks.ts';
+import { windingConnection, windingConnectionCandidates } from './winding/connection.ts';
+import { windingMeanTurn } from './winding/copper.ts';
+import { windingFactorsCalculation } from './winding/factors.ts';
+import { windingFigures } from './winding/figures.ts';
+import { windingLayout } from './winding/layout.ts';
+import { wireSize } from './wire/wireCalculation.ts';
+
+/** Every calculation that a user can ask for, listed by hand. */
+export const CATALOGUE: readonly Calculation[] = [
+  machinePoles,
+  machineFlux,
+  wireSize,
+  windingLayout,
+  windingFactorsCalculation,
+  windingConnection,
+  windingConnectionCandidates,
+  windingMeanTurn,
+  windingFigures,
+  windingChecks,
+  processRoute,
+  processCure,
+  balancePermissible,
+  balanceOnePlane,
+  insulationResistance,
+  windingResistance,
+  noLoadRun,
+] as unknown as readonly Calculation[];
+
+/** The calculation of an id, or undefined. */
+export function calculationOf(id: string): Calculation | undefined {
+  return CATALOGUE.find((c) => c.id === id);
+}

@@ -1,0 +1,271 @@
+import { z } from 'zod';
+import { defineCalculation } from '../calculation.ts';
+import { limit, shopLimitsSchema } from '../limits/limits.ts';
+import { formatAgainst, formatNumber } from '../quantity/format.ts';
+import { notBelow, type Verdict } from '../verdict.ts';
+
+/** Kelvin offset as IEEE 43 prints it. */
+const KELVIN_IEEE43 = 273;
+
+/**
+ * Temperature correction factor to 40 °C.
+ * Thermosetting (IEEE 43-2013): exp(−4230 (1/T − 1/313)) from 40 to 85 °C, exp(−1245 (1/T − 1/313)) from 10 to 40 °C.
+ * Thermoplastic: halving per 10 K.
+ */
+export function insulationTemperatureFactor(temperatureC: number, system: 'thermosetting' | 'thermoplastic'): number {
+  if (system === 'thermoplastic') return 0.5 ** ((40 - temperatureC) / 10);
+  const constant = temperatureC >= 40 ? 4230 : 1245;
+  return Math.exp(-constant * (1 / (temperatureC + KELVIN_IEEE43) - 1 / (40 + KELVIN_IEEE43)));
+}
+
+/** Range in which the correction holds: thermosetting 10–85 °C, halving rule 0–100 °C (common practice). */
+export const CORRECTION_RANGE_C = {
+  thermosetting: [10, 85],
+  thermoplastic: [0, 100],
+} as const;
+
+/** Dew point by the Magnus formula, °C. */
+export function dewPointC(airC: number, relativeHumidityPercent: number): number {
+  const g = Math.log(relativeHumidityPercent / 100) + (17.62 * airC) / (243.12 + airC);
+  return (243.12 * g) / (17.62 - g);
+}
+
+export const WINDING_KINDS = [
+  'random-wound',
+  'form-wound',
+  'dc armature',
+  'field',
+  'older (before about 1970)',
+] as const;
+export type InsulationWindingKind = (typeof WINDING_KINDS)[number];
+
+/** Minimum one-minute resistance at 40 °C of the whole winding, MΩ (IEEE 43-2013, from memory). */
+export function minimumInsulationMegohm(kind: InsulationWindingKind, ratedV: number): { megohm: number; rule: string } {
+  if (kind === 'random-wound' || kind === 'dc armature' || (kind === 'form-wound' && ratedV < 1000)) {
+    return { megohm: 5, rule: '5 MΩ (IEEE 43-2013, random-wound, form-wound below 1 kV, DC armatures)' };
+  }
+  if (kind === 'form-wound') return { megohm: 100, rule: '100 MΩ (IEEE 43-2013, form-wound from 1 kV)' };
+  const megohm = ratedV / 1000 + 1;
+  return { megohm, rule: `kV + 1 = ${formatNumber(megohm)} MΩ (IEEE 43-2013, older windings and fields)` };
+}
+
+/** Test voltage range by rated voltage, V DC (IEEE 43-2013, from memory; below 100 V common practice). */
+export function testVoltageRange(ratedV: number): [number, number] {
+  if (ratedV < 100) return [100, 250];
+  if (ratedV < 1000) return [500, 500];
+  if (ratedV <= 2500) return [500, 1000];
+  if (ratedV <= 5000) return [1000, 2500];
+  if (ratedV <= 12000) return [2500, 5000];
+  return [5000, 10000];
+}
+
+/** A reading in MΩ, or a bound when the instrument was over its range. */
+const reading = z.strictObject({ megohm: z.number(), overRange: z.boolean().default(false) });
+
+/** Calculation `evaluate.insulationResistance`. */
+export const insulationResistance = defineCalculation({
+  id: 'evaluate.insulationResistance',
+  version: 1,
+  title: 'Insulation resistance at 40 °C, polarization index, verdict',
+  sources: ['IEEE 43-2013 (from memory)', 'Magnus dew point', 'attention bands: common practice'],
+  input: z.strictObject({
+    kind: z.enum(WINDING_KINDS).optional(),
+    system: z.enum(['thermosetting', 'thermoplastic']).default('thermosetting'),
+    ratedV: z.number().positive().optional(),
+    ratedKVA: z.number().positive().optional(),
+    insulationClass: z.enum(['A', 'E', 'B', 'F', 'H', 'N']).optional(),
+    testV: z.number().positive().optional(),
+    windingC: z.number().optional(),
+    airC: z.number().optional(),
+    humidityPercent: z.number().min(1).max(100).optional(),
+    r15s: reading.optional(),
+    r30s: reading.optional(),
+    r1min: reading.optional(),
+    r10min: reading.optional(),
+    measured: z
+      .enum(['whole winding', 'one phase, others earthed', 'one phase, others guarded'])
+      .default('whole winding'),
+    stage: z.enum(['IN', 'BS', 'AB', 'AC', 'VC', 'AA', 'FI']).optional(),
+    rewound: z.boolean().default(false),
+    calibrationExpired: z.boolean().default(false),
+    limits: shopLimitsSchema.default({}),
+  }),
+  output: z.object({
+    verdict: z.enum(['pass', 'attention', 'fail', 'cannot judge']),
+    reason: z.string(),
+    factor: z.number().optional(),
+    r40Megohm: z.number().optional(),
+    minimumMegohm: z.number().optional(),
+    polarizationIndex: z.number().optional(),
+    polarizationIndexIsBound: z.boolean().optional(),
+    absorptionRatio: z.number().optional(),
+    dewPointC: z.number().optional(),
+    mayTestHighVoltage: z.boolean(),
+    byLaw: z.object({ thermosetting: z.number(), thermoplastic: z.number() }).optional(),
+  }),
+  example: {
+    kind: 'random-wound',
+    ratedV: 400,
+    testV: 500,
+    windingC: 20,
+    airC: 20,
+    humidityPercent: 50,
+    r1min: { megohm: 850 },
+    r10min: { megohm: 1900 },
+  },
+  compute: (x, note) => {
+    const cannot = (reason: string, more: object = {}) => ({
+      verdict: 'cannot judge' as const,
+      reason,
+      mayTestHighVoltage: false,
+      ...more,
+    });
+    const r1 = x.r1min;
+    if (!x.kind) return cannot('The kind of winding decides the minimum; choose it.');
+    if (!r1 || !(r1.megohm > 0)) return cannot('The reading after one minute is missing or not above zero.');
+    if (x.windingC === undefined)
+      return cannot('The winding temperature is needed: insulation resistance halves with some 10 K.');
+    if (x.testV === undefined) return cannot('The test voltage is needed.');
+    if (x.ratedV === undefined) return cannot('The rated voltage decides test voltage and minimum.');
+    const [low, high] = CORRECTION_RANGE_C[x.system];
+    const dew =
+      x.airC !== undefined && x.humidityPercent !== undefined ? dewPointC(x.airC, x.humidityPercent) : undefined;
+    if (x.windingC < low || x.windingC > high) {
+      return cannot(
+        `The correction holds from ${low} to ${high} °C; the winding had ${formatNumber(x.windingC)} °C. Take a reading inside that range.`,
+      );
+    }
+    const factor = insulationTemperatureFactor(x.windingC, x.system);
+    const divisor = x.measured === 'whole winding' ? 1 : x.measured === 'one phase, others earthed' ? 2 : 3;
+    const r40 = (factor * r1.megohm) / divisor;
+    const minimum = minimumInsulationMegohm(x.kind, x.ratedV);
+    const byLaw = {
+      thermosetting: (insulationTemperatureFactor(x.windingC, 'thermosetting') * r1.megohm) / divisor,
+      thermoplastic: (insulationTemperatureFactor(x.windingC, 'thermoplastic') * r1.megohm) / divisor,
+    };
+    note?.({
+      name: 'Temperature factor to 40 °C',
+      symbol: 'K_T',
+      formula:
+        x.system === 'thermoplastic'
+          ? '0.5^((40 − T)/10)'
+          : `exp(−${x.windingC >= 40 ? 4230 : 1245} (1/(T + 273) − 1/313))`,
+      numbers: `T = ${x.windingC} °C`,
+      value: factor,
+      unit: '',
+      source: x.system === 'thermoplastic' ? 'halving per 10 K' : 'IEEE 43-2013 (from memory)',
+    });
+    note?.({
+      name: 'Resistance of the whole winding at 40 °C',
+      symbol: 'R₄₀',
+      formula: divisor === 1 ? 'K_T R' : `K_T R / ${divisor} (${x.measured})`,
+      numbers: `${factor.toFixed(5)} · ${r1.megohm}${divisor === 1 ? '' : ` / ${divisor}`}`,
+      value: r40,
+      unit: 'MΩ',
+      source: 'IEEE 43-2013 (from memory)',
+    });
+    note?.({
+      name: 'Minimum',
+      symbol: 'R_min',
+      formula: minimum.rule,
+      numbers: '',
+      value: minimum.megohm,
+      unit: 'MΩ',
+      source: 'IEEE 43-2013 (from memory)',
+    });
+    const [shown, shownMin] = formatAgainst(r40, minimum.megohm);
+    const measuredText = `R at 1 min ${r1.overRange ? 'above ' : ''}${formatNumber(r1.megohm)} MΩ at ${formatNumber(x.windingC)} °C and ${x.testV} V, ${r1.overRange ? 'above ' : ''}${shown} MΩ at 40 °C (${x.system} rule${divisor === 1 ? '' : `, ${x.measured}: divided by ${divisor}`}); minimum ${shownMin} MΩ: ${minimum.rule}.`;
+    const base = {
+      factor,
+      r40Megohm: r40,
+      minimumMegohm: minimum.megohm,
+      byLaw,
+      ...(dew === undefined ? {} : { dewPointC: dew }),
+    };
+    const pi = polarization(x, r40);
+    const bound = { ...base, ...pi.values };
+    let verdict: Verdict;
+    let tail = '';
+    if (r1.overRange) {
+      if (notBelow(r40, minimum.megohm)) verdict = 'pass';
+      else
+        return cannot(
+          `${measuredText} The instrument's range ends below the minimum: use one that reaches higher.`,
+          bound,
+        );
+    } else {
+      const margin = limit('ir.dewPointMarginK', x.limits);
+      if (r40 < minimum.megohm && dew !== undefined && x.windingC < dew + margin) {
+        return cannot(
+          `${measuredText} The winding is only ${formatNumber(x.windingC - dew, 2)} K above the dew point of ${formatNumber(dew, 3)} °C: surface moisture likely. Warm, dry, repeat. No high-voltage test.`,
+          bound,
+        );
+      }
+      if (r40 < minimum.megohm) {
+        const atIntake = x.stage === 'IN' && (x.ratedKVA ?? 0) <= 10_000 && pi.met === true;
+        verdict = atIntake ? 'attention' : 'fail';
+        tail = atIntake
+          ? ' The polarization index is met, which IEEE 43 accepts up to 10 MVA.'
+          : ' Clean, dry, repeat before condemning. No high-voltage test.';
+      } else if (r40 < limit('ir.attentionFactor', x.limits) * minimum.megohm) {
+        verdict = 'attention';
+        tail = ` Below ${limit('ir.attentionFactor', x.limits)} times the minimum (common practice).`;
+      } else if (x.rewound && x.stage === 'VC' && x.ratedV < 1000 && r40 < limit('ir.freshRewindMegohm', x.limits)) {
+        verdict = 'attention';
+        tail = ` A fresh, cured low-voltage rewind should reach ${limit('ir.freshRewindMegohm', x.limits)} MΩ (common practice).`;
+      } else verdict = 'pass';
+    }
+    const [uLow, uHigh] = testVoltageRange(x.ratedV);
+    const offTable = x.testV < uLow || x.testV > uHigh;
+    const worse = (a: Verdict, b: Verdict): Verdict => {
+      const rank = { pass: 0, attention: 1, 'cannot judge': 2, fail: 3 };
+      return rank[b] > rank[a] ? b : a;
+    };
+    verdict = worse(verdict, pi.verdict);
+    if (offTable) {
+      verdict = worse(verdict, 'attention');
+      tail += ` Tested at ${x.testV} V; ${uLow === uHigh ? uLow : `${uLow} to ${uHigh}`} V belongs to ${x.ratedV} V: do not compare with readings at another voltage.`;
+    }
+    if (x.calibrationExpired && verdict === 'pass') {
+      verdict = 'attention';
+      tail += ' The instrument is out of calibration.';
+    }
+    return { verdict, reason: `${measuredText}${tail}${pi.text}`, mayTestHighVoltage: verdict !== 'fail', ...bound };
+  },
+});
+
+interface PolarizationInput {
+  kind?: InsulationWindingKind | undefined;
+  insulationClass?: string | undefined;
+  ratedV?: number | undefined;
+  ratedKVA?: number | undefined;
+  r30s?: { megohm: number; overRange: boolean } | undefined;
+  r1min?: { megohm: number; overRange: boolean } | undefined;
+  r10min?: { megohm: number; overRange: boolean } | undefined;
+}
+
+/** Polarization index and absorption ratio: rules 8 and 9 of the test reference. */
+function polarization(x: PolarizationInput, r40: number) {
+  const values: { polarizationIndex?: number; polarizationIndexIsBound?: boolean; absorptionRatio?: number } = {};
+  const { r30s, r1min, r10min } = x;
+  if (r30s && r1min && !r30s.overRange && !r1min.overRange && r30s.megohm > 0)
+    values.absorptionRatio = r1min.megohm / r30s.megohm;
+  const none = (text: string, verdict: Verdict = 'pass', met?: boolean) => ({ values, text, verdict, met });
+  if (!r10min || !r1min || r1min.overRange || !(r10min.megohm > 0)) return none('');
+  const pi = r10min.megohm / r1min.megohm;
+  values.polarizationIndex = pi;
+  values.polarizationIndexIsBound = r10min.overRange;
+  const wanted = x.insulationClass === 'A' ? 1.5 : x.insulationClass === 'E' ? undefined : 2;
+  const say = ` PI ${r10min.overRange ? 'above ' : ''}${formatNumber(pi, 3)}`;
+  if (x.kind === 'field') return none(`${say}, not judged for fields.`);
+  if (r40 > 5000) return none(`${say}, not judged: R above 5000 MΩ (IEEE 43).`);
+  if (pi < 1 && !r10min.overRange)
+    return none(`${say}: falling resistance, wet, dirty, or reading unsteady.`, 'attention', false);
+  const random = x.kind === 'random-wound' && (x.ratedV ?? 0) < 1000;
+  if (random && r40 >= 100) return none(`${say}, not judged: random-wound with R at 40 °C of 100 MΩ or more.`);
+  if (wanted === undefined) return none(`${say}, recorded; class E has no agreed figure.`);
+  if (r10min.overRange && pi < wanted)
+    return none(`${say}: the bound is below the wanted ${wanted}; PI cannot be judged.`);
+  if (pi >= wanted) return none(`${say}, at least ${wanted} wanted.`, 'pass', true);
+  return none(`${say}, below ${wanted} (IEEE 43).`, (x.ratedKVA ?? 0) > 10_000 ? 'fail' : 'attention', false);
+}

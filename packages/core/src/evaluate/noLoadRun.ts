@@ -1,0 +1,222 @@
+import { z } from 'zod';
+import { defineCalculation } from '../calculation.ts';
+import { limit, shopLimitsSchema } from '../limits/limits.ts';
+import { formatAgainst, formatNumber } from '../quantity/format.ts';
+import { combineVerdicts, type Judged, type Verdict } from '../verdict.ts';
+import { unbalancePercent } from './windingResistance.ts';
+
+/**
+ * Negative sequence in per cent from three line-voltage magnitudes (IEC).
+ * b = Σ U⁴ / (Σ U²)²; VUF = 100 √((1 − √(3 − 6b)) / (1 + √(3 − 6b))). Undefined when the readings form no triangle.
+ */
+export function negativeSequencePercent(u12: number, u23: number, u31: number): number | undefined {
+  const squares = u12 ** 2 + u23 ** 2 + u31 ** 2;
+  const inner = 3 - (6 * (u12 ** 4 + u23 ** 4 + u31 ** 4)) / squares ** 2;
+  if (inner < 0) return undefined;
+  const root = Math.sqrt(Math.min(1, inner));
+  return 100 * Math.sqrt((1 - root) / (1 + root));
+}
+
+const DERATE: readonly (readonly [number, number])[] = [
+  [0, 1],
+  [1, 1],
+  [2, 0.95],
+  [3, 0.88],
+  [4, 0.82],
+  [5, 0.75],
+];
+
+/** NEMA derating factor for a voltage unbalance in per cent (read from the curve, from memory, ±0.02); undefined above 5 %. */
+export function deratingFactor(unbalance: number): number | undefined {
+  if (unbalance > 5) return undefined;
+  for (let i = 1; i < DERATE.length; i++) {
+    const [x0, y0] = DERATE[i - 1] as readonly [number, number];
+    const [x1, y1] = DERATE[i] as readonly [number, number];
+    if (unbalance <= x1) return y0 + ((unbalance - x0) / (x1 - x0)) * (y1 - y0);
+  }
+  return undefined;
+}
+
+/** Usual no-load current as a share of rated, cage motors at 50/60 Hz (common practice). */
+export function usualNoLoadShare(poles: number, outputW: number): [number, number] {
+  const table: Record<number, [number, number]> = { 2: [0.2, 0.35], 4: [0.25, 0.45], 6: [0.3, 0.5], 8: [0.35, 0.6] };
+  const [low, high] = table[poles] ?? [0.4, 0.7];
+  return [low, outputW < 1000 ? 0.85 : high];
+}
+
+const three = z.tuple([z.number(), z.number(), z.number()]);
+
+/** Calculation `evaluate.noLoadRun`. */
+export const noLoadRun = defineCalculation({
+  id: 'evaluate.noLoadRun',
+  version: 1,
+  title: 'No-load run: voltage and current unbalance, share of rated current, vibration, bearings',
+  sources: [
+    'NEMA MG 1 and IEC 60034-1 voltage unbalance (from memory)',
+    'negative sequence derived',
+    'limits: common practice',
+  ],
+  input: z.strictObject({
+    voltsV: three.optional(),
+    ampsA: three.optional(),
+    powerW: z.number().min(0).optional(),
+    ratedV: z.number().positive().optional(),
+    ratedA: z.number().positive().optional(),
+    ratedW: z.number().positive().optional(),
+    poles: z.int().min(2).optional(),
+    lockedRotorRatio: z.number().positive().default(6),
+    minutes: z.number().min(0).optional(),
+    vibrationMmS: z.number().min(0).optional(),
+    ambientC: z.number().optional(),
+    bearingDriveC: z.number().optional(),
+    bearingOtherC: z.number().optional(),
+    calibrationExpired: z.boolean().default(false),
+    limits: shopLimitsSchema.default({}),
+  }),
+  output: z.object({
+    verdict: z.enum(['pass', 'attention', 'fail', 'cannot judge']),
+    reason: z.string(),
+    voltageUnbalancePercent: z.number().optional(),
+    negativeSequencePercent: z.number().optional(),
+    currentUnbalancePercent: z.number().optional(),
+    explainableBySupplyPercent: z.number().optional(),
+    derating: z.number().optional(),
+    currentShare: z.number().optional(),
+  }),
+  example: { voltsV: [400, 388, 406], ampsA: [9.1, 8.6, 9.4], ratedV: 400, ratedA: 22, ratedW: 11000, poles: 4 },
+  compute: (x, note) => {
+    const cannot = (reason: string, more: object = {}) => ({ verdict: 'cannot judge' as const, reason, ...more });
+    if (!x.voltsV || !x.ampsA) return cannot('Three line voltages and three currents are needed.');
+    if (x.voltsV.some((v) => !(v > 0)) || x.ampsA.some((a) => !(a > 0)))
+      return cannot('Voltages and currents must be above zero; a dead phase is not a no-load run.');
+    const uUnb = unbalancePercent(x.voltsV);
+    const vuf = negativeSequencePercent(...x.voltsV);
+    if (vuf === undefined)
+      return cannot('The three voltages form no triangle: one reading must be wrong.', {
+        voltageUnbalancePercent: uUnb,
+      });
+    const iUnb = unbalancePercent(x.ampsA);
+    const meanU = x.voltsV.reduce((a, b) => a + b, 0) / 3;
+    const meanI = x.ampsA.reduce((a, b) => a + b, 0) / 3;
+    note?.({
+      name: 'Voltage unbalance',
+      symbol: '',
+      formula: '100 max|U − mean| / mean',
+      numbers: x.voltsV.join(', '),
+      value: uUnb,
+      unit: '%',
+      source: 'NEMA MG 1 (from memory)',
+    });
+    note?.({
+      name: 'Negative sequence',
+      symbol: 'VUF',
+      formula: '100 √((1 − √(3 − 6b))/(1 + √(3 − 6b)))',
+      numbers: x.voltsV.join(', '),
+      value: vuf,
+      unit: '%',
+      source: 'derived',
+    });
+    note?.({
+      name: 'Current unbalance',
+      symbol: '',
+      formula: '100 max|I − mean| / mean',
+      numbers: x.ampsA.join(', '),
+      value: iUnb,
+      unit: '%',
+      source: 'definition',
+    });
+    const values = { voltageUnbalancePercent: uUnb, negativeSequencePercent: vuf, currentUnbalancePercent: iUnb };
+    const stop = limit('noLoad.voltageStopPercent', x.limits);
+    if (uUnb > stop)
+      return cannot(
+        `Voltage unbalance ${formatNumber(uUnb, 3)} % is above ${stop} % (NEMA MG 1): stop, mend the supply first.`,
+        values,
+      );
+    const parts: Judged[] = [];
+    const passAt = limit('noLoad.currentPassPercent', x.limits);
+    const failAt = limit('noLoad.currentFailPercent', x.limits);
+    const explainable = x.ratedA === undefined ? undefined : (1.5 * uUnb * x.lockedRotorRatio * x.ratedA) / meanI;
+    if (iUnb <= passAt) {
+      const [a, b] = formatAgainst(iUnb, passAt);
+      parts.push({
+        verdict: 'pass',
+        reason: `Current unbalance ${a} %, at most ${b} % (common practice), at ${formatNumber(uUnb, 2)} % voltage unbalance.`,
+      });
+    } else if (explainable !== undefined && iUnb <= explainable) {
+      parts.push({
+        verdict: 'cannot judge',
+        reason: `Current unbalance ${formatNumber(iUnb, 3)} %, but the supply's ${formatNumber(uUnb, 3)} % alone could make ${formatNumber(explainable, 3)} %: run with the leads rotated.`,
+      });
+    } else {
+      const verdict: Verdict = iUnb <= failAt ? 'attention' : 'fail';
+      const [a, b] = formatAgainst(iUnb, failAt);
+      parts.push({
+        verdict,
+        reason: `Current unbalance ${a} %, ${verdict === 'fail' ? 'above' : 'up to'} ${b} % (common practice).`,
+      });
+    }
+    let derating: number | undefined;
+    if (uUnb > limit('noLoad.voltageAttentionPercent', x.limits)) {
+      derating = deratingFactor(uUnb);
+      parts.push({
+        verdict: 'attention',
+        reason: `Voltage unbalance ${formatNumber(uUnb, 3)} %: derate to ${formatNumber(derating ?? 0, 3)} (NEMA curve, from memory).`,
+      });
+    }
+    let share: number | undefined;
+    if (x.ratedA !== undefined && x.poles !== undefined) {
+      if (x.ratedV !== undefined && Math.abs(meanU - x.ratedV) > 0.05 * x.ratedV) {
+        parts.push({
+          verdict: 'cannot judge',
+          reason: `Run at ${formatNumber(meanU, 4)} V; within 5 % of ${x.ratedV} V is needed to judge the size of the current.`,
+        });
+      } else {
+        share = meanI / x.ratedA;
+        const [low, high] = usualNoLoadShare(x.poles, x.ratedW ?? 1e9);
+        const inside = share >= low && share <= high;
+        parts.push({
+          verdict: inside ? 'pass' : 'attention',
+          reason: `Mean current ${formatNumber(share, 2)} of rated; ${low} to ${high} is usual for ${x.poles} poles (common practice).${inside ? '' : share > high ? ' High: too few turns, wrong connection, overvoltage or a large gap.' : ' Low: too many turns.'}`,
+        });
+      }
+    }
+    const vib = limit('noLoad.vibrationMmS', x.limits);
+    if (x.vibrationMmS !== undefined) {
+      const [a, b] = formatAgainst(x.vibrationMmS, vib);
+      parts.push({
+        verdict: x.vibrationMmS <= vib ? 'pass' : 'fail',
+        reason: `Vibration ${a} mm/s rms, ${x.vibrationMmS <= vib ? 'at most' : 'above'} ${b} mm/s (shop limit, common practice).`,
+      });
+    }
+    for (const [name, c] of [
+      ['Drive-end', x.bearingDriveC],
+      ['Opposite-end', x.bearingOtherC],
+    ] as const) {
+      if (c === undefined) continue;
+      const rise = x.ambientC === undefined ? undefined : c - x.ambientC;
+      const most = limit('noLoad.bearingMaxC', x.limits);
+      const verdict: Verdict =
+        c > most || (rise !== undefined && rise > limit('noLoad.bearingRiseAttentionK', x.limits))
+          ? 'fail'
+          : rise !== undefined && rise > limit('noLoad.bearingRisePassK', x.limits)
+            ? 'attention'
+            : 'pass';
+      parts.push({
+        verdict,
+        reason: `${name} bearing ${formatNumber(c, 3)} °C${rise === undefined ? '' : `, ${formatNumber(rise, 3)} K above the air`}.`,
+      });
+    }
+    if (x.calibrationExpired) parts.push({ verdict: 'attention', reason: 'The instrument is out of calibration.' });
+    const verdict = combineVerdicts(parts.map((p) => p.verdict));
+    return {
+      verdict,
+      reason: [...parts.filter((p) => p.verdict === verdict), ...parts.filter((p) => p.verdict !== verdict)]
+        .map((p) => p.reason)
+        .join(' '),
+      ...values,
+      ...(explainable === undefined ? {} : { explainableBySupplyPercent: explainable }),
+      ...(derating === undefined ? {} : { derating }),
+      ...(share === undefined ? {} : { currentShare: share }),
+    };
+  },
+});

@@ -1,0 +1,193 @@
+import { operation, type Operation } from './operations.ts';
+
+/** Prerequisites by operation: all of them must have passed first. */
+export type RouteGraph = Readonly<Record<string, readonly string[]>>;
+
+export const ROUTE_IDS = ['ac_random_rewind', 'overhaul'] as const;
+export type RouteId = (typeof ROUTE_IDS)[number];
+
+export const ROUTE_TITLES: Readonly<Record<RouteId, string>> = {
+  ac_random_rewind: 'Rewind (random-wound stator)',
+  overhaul: 'Overhaul (wash, dry, bearings)',
+};
+
+/** Routes as data. */
+export const ROUTES: Readonly<Record<RouteId, RouteGraph>> = {
+  ac_random_rewind: {
+    INT: [],
+    TAF: ['INT'],
+    DIS: ['TAF'],
+    MEC: ['DIS'],
+    RIN: ['DIS'],
+    RBT: ['RIN'],
+    RJR: ['RIN'],
+    RCA: ['TAF', 'DIS'],
+    CT1: ['DIS'],
+    QTE: ['MEC', 'RCA', 'RBT', 'RJR', 'CT1'],
+    MRP: ['QTE'],
+    DAT: ['QTE'],
+    CUT: ['DAT', 'CT1'],
+    BRN: ['CUT'],
+    COL: ['BRN'],
+    STR: ['COL'],
+    DA2: ['STR'],
+    TT1: ['STR'],
+    BLS: ['TT1'],
+    WSH: ['BLS'],
+    TT2: ['WSH'],
+    CT2: ['TT2'],
+    DSG: ['DAT', 'DA2', 'CT2'],
+    SLP: ['CT2'],
+    LIN: ['DSG', 'SLP'],
+    WND: ['DSG'],
+    INS: ['LIN', 'WND'],
+    SEP: ['INS'],
+    WDG: ['SEP'],
+    PHI: ['INS'],
+    CON: ['WDG', 'PHI'],
+    SLV: ['CON'],
+    LDS: ['CON'],
+    LAC: ['SLV', 'LDS'],
+    BOR: ['LAC'],
+    PVT: ['BOR'],
+    PRE: ['PVT'],
+    IMPD: ['PRE'],
+    DRN: ['IMPD'],
+    CUR: ['DRN'],
+    CLN: ['CUR'],
+    PCT: ['CLN'],
+    RGP: ['CLN', 'RJR'],
+    RBL: ['RJR', 'RBT', 'MRP'],
+    BRG: ['RBL'],
+    ASM: ['PCT', 'BRG', 'RGP'],
+    RUN: ['ASM'],
+    LDT: ['RUN'],
+    PNT: ['LDT'],
+    DSP: ['PNT'],
+  },
+  overhaul: {
+    INT: [],
+    TAF: ['INT'],
+    DIS: ['TAF'],
+    MEC: ['DIS'],
+    RIN: ['DIS'],
+    RBT: ['RIN'],
+    RJR: ['RIN'],
+    RCA: ['TAF', 'DIS'],
+    QTE: ['MEC', 'RCA', 'RBT', 'RJR'],
+    OWS: ['QTE'],
+    ODR: ['OWS'],
+    OTT: ['ODR'],
+    MRP: ['QTE'],
+    RBL: ['RJR', 'RBT', 'MRP'],
+    BRG: ['RBL'],
+    ASM: ['OTT', 'BRG'],
+    RUN: ['ASM'],
+    PNT: ['RUN'],
+    DSP: ['PNT'],
+  },
+};
+
+export const IMPREGNATIONS = ['dip', 'vacuum-pressure', 'trickle', 'bonded wire'] as const;
+export type Impregnation = (typeof IMPREGNATIONS)[number];
+export const WHAT_CAME = ['whole motor', 'stator only', 'rotor only'] as const;
+export type WhatCame = (typeof WHAT_CAME)[number];
+
+/** Takes operations out of a route; what followed them now follows what they followed. */
+export function withoutOperations(graph: RouteGraph, remove: ReadonlySet<string>): RouteGraph {
+  const behind = (code: string): string[] => (remove.has(code) ? (graph[code] ?? []).flatMap(behind) : [code]);
+  const out: Record<string, string[]> = {};
+  for (const [code, before] of Object.entries(graph)) {
+    if (!remove.has(code)) out[code] = [...new Set(before.flatMap(behind))];
+  }
+  return out;
+}
+
+const NEEDS_ROTOR = new Set(['RIN', 'RBT', 'RJR', 'MRP', 'RBL', 'BRG', 'RGP', 'ASM', 'RUN', 'LDT']);
+
+/** The route of one job: its template, cut to what came in and to how it is impregnated. */
+export function routeFor(id: RouteId, came: WhatCame, impregnation: Impregnation): RouteGraph {
+  let graph: RouteGraph = ROUTES[id];
+  if (came === 'stator only') graph = withoutOperations(graph, NEEDS_ROTOR);
+  if (came === 'rotor only') {
+    const statorOnly = Object.keys(graph).filter(
+      (c) => operation(c).rail === 'stator' || ['RGP', 'ASM', 'RUN', 'LDT'].includes(c),
+    );
+    graph = withoutOperations(graph, new Set(statorOnly));
+  }
+  if (!('IMPD' in graph) || impregnation === 'dip') return graph;
+  const swap = { 'vacuum-pressure': 'IMPV', trickle: 'IMPT', 'bonded wire': 'IMPB' }[impregnation];
+  const renamed = Object.fromEntries(
+    Object.entries(graph).map(([code, before]) => [
+      code === 'IMPD' ? swap : code,
+      before.map((b) => (b === 'IMPD' ? swap : b)),
+    ]),
+  );
+  if (impregnation === 'trickle') return withoutOperations(renamed, new Set(['DRN']));
+  if (impregnation === 'bonded wire') return withoutOperations(renamed, new Set(['PRE', 'DRN', 'CUR']));
+  return renamed;
+}
+
+/** Operations of a graph so that each comes after its prerequisites; throws when the graph has a circle. */
+export function inOrder(graph: RouteGraph): string[] {
+  const out: string[] = [];
+  const state = new Map<string, 'open' | 'done'>();
+  const visit = (code: string): void => {
+    if (state.get(code) === 'done') return;
+    if (state.get(code) === 'open') throw new RangeError(`The route runs in a circle through ${code}.`);
+    state.set(code, 'open');
+    for (const before of graph[code] ?? []) visit(before);
+    state.set(code, 'done');
+    out.push(code);
+  };
+  for (const code of Object.keys(graph)) visit(code);
+  return out;
+}
+
+/** All operations that must come before `code`. */
+export function ancestorsOf(graph: RouteGraph, code: string): Set<string> {
+  const out = new Set<string>();
+  const walk = (c: string): void => {
+    for (const before of graph[c] ?? []) {
+      if (!out.has(before)) {
+        out.add(before);
+        walk(before);
+      }
+    }
+  };
+  walk(code);
+  return out;
+}
+
+/** All operations that come after `code`. */
+export function descendantsOf(graph: RouteGraph, code: string): Set<string> {
+  return new Set(Object.keys(graph).filter((c) => ancestorsOf(graph, c).has(code)));
+}
+
+/** Elapsed and labour hours of one operation at shaft height H mm. */
+export function operationHours(op: Operation, shaftHeightMm: number): { labourH: number; elapsedH: number } {
+  const h = shaftHeightMm / 100;
+  const labourH = op.hours.labour100 * h ** op.hours.labourPower;
+  return { labourH, elapsedH: labourH + op.hours.wait100 * h ** op.hours.waitPower };
+}
+
+/** Total labour and the longest path through the route, hours (queues left out). */
+export function routeHours(graph: RouteGraph, shaftHeightMm: number): { labourH: number; shortestElapsedH: number } {
+  const end = new Map<string, number>();
+  let labourH = 0;
+  for (const code of inOrder(graph)) {
+    const own = operationHours(operation(code), shaftHeightMm);
+    labourH += own.labourH;
+    const start = Math.max(0, ...(graph[code] ?? []).map((b) => end.get(b) ?? 0));
+    end.set(code, start + own.elapsedH);
+  }
+  return { labourH, shortestElapsedH: Math.max(0, ...end.values()) };
+}
+
+/** Shaft height in mm from a frame designation: IEC number, NEMA three-digit (first two / 4 inch) or two-digit (/ 16 inch). */
+export function shaftHeightMm(frame: string, school: 'IEC' | 'NEMA'): number | undefined {
+  const digits = /(\d{2,4})/.exec(frame)?.[1];
+  if (!digits) return undefined;
+  if (school === 'IEC') return Number(digits);
+  return digits.length === 2 ? (Number(digits) / 16) * 25.4 : (Number(digits.slice(0, 2)) / 4) * 25.4;
+}

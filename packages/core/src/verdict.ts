@@ -1,0 +1,34 @@
+/** The four outcomes of anything judged. */
+export const VERDICTS = ['pass', 'attention', 'fail', 'cannot judge'] as const;
+export type Verdict = (typeof VERDICTS)[number];
+
+const RANK: Readonly<Record<Verdict, number>> = { pass: 0, attention: 1, 'cannot judge': 2, fail: 3 };
+
+/** Combines required parts: fail > cannot judge > attention > pass. No part at all cannot be judged. */
+export function combineVerdicts(parts: readonly Verdict[]): Verdict {
+  return (
+    parts.reduce<Verdict | undefined>(
+      (worst, v) => (worst === undefined || RANK[v] > RANK[worst] ? v : worst),
+      undefined,
+    ) ?? 'cannot judge'
+  );
+}
+
+/** One judged part with its sentence. */
+export interface Judged {
+  verdict: Verdict;
+  reason: string;
+}
+
+/** Room for floating-point rounding at a limit: a boundary is met by equality. */
+const ROUNDING = 1e-12;
+
+/** value ≤ bound, met by equality also when the last bit of either was rounded. */
+export function notAbove(value: number, bound: number): boolean {
+  return value <= bound + ROUNDING * Math.max(Math.abs(value), Math.abs(bound));
+}
+
+/** value ≥ bound, met by equality also when the last bit of either was rounded. */
+export function notBelow(value: number, bound: number): boolean {
+  return notAbove(bound, value);
+}

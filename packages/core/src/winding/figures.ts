@@ -1,0 +1,391 @@
+import { z } from 'zod';
+import { defineCalculation } from '../calculation.ts';
+import { DEFAULT_STACKING_FACTOR, fluxFigures } from '../machine/flux.ts';
+import { nameplateSchema } from '../machine/nameplate.ts';
+import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
+import { conductorAreaM2, wiresInHand } from '../wire/strands.ts';
+import { CONDUCTORS, enamelShare, temperatureFactor, windingMeanTurn } from './copper.ts';
+import { workingFactor } from './factors.ts';
+import { layoutOf, type Layout, type LayoutInput } from './layout.ts';
+import { windingRecordSchema, type WindingRecord } from './record.ts';
+import type { Nameplate } from '../machine/nameplate.ts';
+
+/** What the layout needs, taken from a record; undefined while something is missing. */
+export function layoutInputOf(record: WindingRecord): LayoutInput | undefined {
+  const { slots, poles } = record;
+  if (slots === undefined || poles === undefined) return undefined;
+  const layers = record.layers === 'single' ? 1 : 2;
+  const form = record.form ?? 'lap';
+  const spans = record.spansSlots;
+  const mean = spans && spans.length > 0 ? spans.reduce((a, b) => a + b, 0) / spans.length : undefined;
+  const fixedByForm = layers === 1 && (form === 'concentric' || record.poleGroups === 'consequent');
+  if (mean === undefined && !fixedByForm) return undefined;
+  return {
+    slots,
+    poles,
+    layers,
+    form,
+    poleGroups: record.poleGroups ?? 'every-pole',
+    ...(fixedByForm || mean === undefined ? {} : { spanSlots: Math.round(mean) }),
+    turns: record.turns && record.turns.length > 0 ? [...record.turns] : [1],
+  };
+}
+
+/** The layout of a record, or the sentence that says why there is none. */
+export function layoutOfRecord(record: WindingRecord): { layout: Layout } | { layout?: undefined; why: string } {
+  const input = layoutInputOf(record);
+  if (!input) return { why: 'Slots, poles and span are needed before the winding can be drawn.' };
+  try {
+    return { layout: layoutOf(input) };
+  } catch (error) {
+    const firstTry = error instanceof Error ? error.message.replace(/^\w+: /, '') : 'This winding cannot be laid.';
+    if (input.turns.length > 1) {
+      try {
+        return { layout: layoutOf({ ...input, turns: [1] }) };
+      } catch {
+        return { why: firstTry };
+      }
+    }
+    return { why: firstTry };
+  }
+}
+
+/** The voltage and current that belong to the connection of the record: first of the plate unless told. */
+export function ratingOf(nameplate: Nameplate, record: WindingRecord): { voltageV?: number; currentA?: number } {
+  const volts = nameplate.voltagesV ?? [];
+  const amps = nameplate.currentsA ?? [];
+  // dual voltage with six leads: delta takes the lower, wye the higher voltage
+  let at = 0;
+  if (volts.length === 2 && record.connection) {
+    const low = (volts[0] as number) <= (volts[1] as number) ? 0 : 1;
+    at = record.connection === 'delta' ? low : 1 - low;
+  }
+  return {
+    ...(volts[at] === undefined ? {} : { voltageV: volts[at] }),
+    ...((amps[at] ?? amps[0]) ? { currentA: (amps[at] ?? amps[0]) as number } : {}),
+  };
+}
+
+const figureInput = z.strictObject({
+  record: windingRecordSchema,
+  nameplate: nameplateSchema,
+  stackingFactor: z.number().min(0.8).max(1).default(DEFAULT_STACKING_FACTOR),
+});
+
+const n = z.number().optional();
+const figureOutput = z.object({
+  windingFactor: n,
+  coils: n,
+  groups: n,
+  totalTurns: n,
+  seriesTurns: n,
+  coilsInSeries: n,
+  wiresInHand: n,
+  conductorAreaM2: n,
+  lineVoltageV: n,
+  phaseVoltageV: n,
+  voltsPerTurn: n,
+  voltsPerCoil: n,
+  fluxWb: n,
+  airGapT: n,
+  toothT: n,
+  backIronT: n,
+  lineCurrentA: n,
+  circuitCurrentA: n,
+  currentDensityAMm2: n,
+  circularMilsPerAmpere: n,
+  linearLoadingAM: n,
+  insulatedSquareFill: n,
+  copperFill: n,
+  wiresPerSlot: n,
+  meanTurnM: n,
+  meanTurnFrom: z.enum(['weighed copper', 'sample coil', 'geometry', 'nothing']),
+  meanTurnGeometryM: n,
+  bareMassKg: n,
+  geometryBareMassKg: n,
+  orderMassKg: n,
+  phaseResistance20Ohm: n,
+  lineResistance20Ohm: n,
+  copperLossAt115W: n,
+});
+export type WindingFigures = z.infer<typeof figureOutput>;
+
+/** Waste allowed when wire is drawn from stock (common practice). */
+export const WIRE_WASTE_SHARE = 0.05;
+
+/** Calculation `winding.figures`: what the record comes to, as far as it is complete. */
+export const windingFigures = defineCalculation({
+  id: 'winding.figures',
+  version: 1,
+  title: 'Figures of a winding: flux and current densities, volts per coil, fill, resistance, copper',
+  sources: [
+    'Say, Performance and Design of A.C. Machines',
+    'IEC 60028 copper; IEC 60034-1 temperature constant',
+    'IEC 60317-0-1 insulated diameters (from memory)',
+  ],
+  input: figureInput,
+  output: figureOutput,
+  example: {
+    record: {
+      slots: 36,
+      poles: 4,
+      layers: 'double',
+      form: 'lap',
+      spansSlots: [8],
+      turns: [34],
+      strands: [{ count: 2, bareM: 0.00085 }],
+      wireGrade: '2',
+      circuits: 2,
+      connection: 'delta',
+      boreM: 0.15,
+      coreLengthM: 0.14,
+      toothWidthM: 0.007,
+      backIronM: 0.025,
+      slotDepthM: 0.024,
+      slotAreaM2: 185e-6,
+      slotNetAreaM2: 158e-6,
+    },
+    nameplate: { outputW: 11000, voltagesV: [400], currentsA: [22], frequencyHz: 50, speedRpm: 1455 },
+  },
+  compute: ({ record, nameplate, stackingFactor }, note) => {
+    const out: WindingFigures = { meanTurnFrom: 'nothing' };
+    const laid = layoutOfRecord(record);
+    const layout = laid.layout;
+    const material = CONDUCTORS[record.material ?? 'copper'];
+    const strands = record.strands ?? [];
+    const area = conductorAreaM2(strands);
+    const rating = ratingOf(nameplate, record);
+    out.lineVoltageV = rating.voltageV;
+    out.lineCurrentA = rating.currentA;
+    if (strands.length > 0) {
+      out.wiresInHand = wiresInHand(strands);
+      out.conductorAreaM2 = area;
+    }
+    const hasTurns = (record.turns?.length ?? 0) > 0;
+    const circuits = record.circuits;
+    if (layout) {
+      out.windingFactor = workingFactor(layout);
+      out.coils = layout.coils.length;
+      out.groups = layout.groups.length;
+      if (hasTurns) out.totalTurns = layout.coils.reduce((sum, c) => sum + c.turns, 0);
+    }
+    if (layout && hasTurns && circuits !== undefined && out.totalTurns !== undefined) {
+      const seriesTurns = out.totalTurns / (3 * circuits);
+      const coilsInSeries = layout.coils.length / (3 * circuits);
+      out.seriesTurns = seriesTurns;
+      out.coilsInSeries = coilsInSeries;
+      note?.({
+        name: 'Turns in series per phase',
+        symbol: 'N_s',
+        formula: 'Σ turns / (3 c)',
+        numbers: `${out.totalTurns} / (3 · ${circuits})`,
+        value: seriesTurns,
+        unit: '',
+        source: 'definition',
+      });
+      if (rating.voltageV !== undefined && record.connection) {
+        const phaseVoltage = record.connection === 'wye' ? rating.voltageV / Math.sqrt(3) : rating.voltageV;
+        out.phaseVoltageV = phaseVoltage;
+        out.voltsPerTurn = phaseVoltage / seriesTurns;
+        out.voltsPerCoil = phaseVoltage / coilsInSeries;
+        note?.({
+          name: 'Volts per coil',
+          symbol: 'U_c',
+          formula: 'phase voltage / coils in series',
+          numbers: `${phaseVoltage.toFixed(2)} / ${coilsInSeries}`,
+          value: out.voltsPerCoil,
+          unit: 'V',
+          source: 'definition',
+        });
+        if (
+          nameplate.frequencyHz !== undefined &&
+          record.boreM !== undefined &&
+          record.coreLengthM !== undefined &&
+          out.windingFactor
+        ) {
+          const flux = fluxFigures({
+            lineVoltageV: rating.voltageV,
+            frequencyHz: nameplate.frequencyHz,
+            connection: record.connection,
+            seriesTurns,
+            windingFactor: out.windingFactor,
+            poles: layout.poles,
+            boreM: record.boreM,
+            coreLengthM: record.coreLengthM,
+            ductCount: record.ductCount,
+            ductWidthM: record.ductWidthM,
+            slots: layout.slots,
+            toothWidthM: record.toothWidthM,
+            backIronM: record.backIronM,
+            stackingFactor,
+          });
+          out.fluxWb = flux.fluxWb;
+          out.airGapT = flux.airGapT;
+          out.toothT = flux.toothT;
+          out.backIronT = flux.backIronT;
+          note?.({
+            name: 'Flux per pole',
+            symbol: 'Φ',
+            formula: 'E / (√2 π f N_s k_w)',
+            numbers: `${phaseVoltage.toFixed(2)} / (4.4429 · ${nameplate.frequencyHz} · ${seriesTurns} · ${out.windingFactor.toFixed(4)})`,
+            value: flux.fluxWb * 1000,
+            unit: 'mWb',
+            source: 'Say',
+          });
+          note?.({
+            name: 'Air gap, peak',
+            symbol: 'B_g',
+            formula: 'Φ P / (2 D L)',
+            numbers: `${(flux.fluxWb * 1000).toFixed(3)} mWb · ${layout.poles} / (2 · ${record.boreM} m · ${record.coreLengthM} m)`,
+            value: flux.airGapT,
+            unit: 'T',
+            source: 'Say',
+          });
+          if (flux.toothT !== undefined) {
+            note?.({
+              name: 'Tooth, peak',
+              symbol: 'B_t',
+              formula: 'B_g (πD/S) L / (b_t L_fe)',
+              numbers: `b_t ${record.toothWidthM} m, L_fe = ${stackingFactor} · (L − ducts)`,
+              value: flux.toothT,
+              unit: 'T',
+              source: 'Say',
+            });
+          }
+          if (flux.backIronT !== undefined) {
+            note?.({
+              name: 'Back iron, peak',
+              symbol: 'B_c',
+              formula: 'Φ / (2 h_c L_fe)',
+              numbers: `h_c ${record.backIronM} m`,
+              value: flux.backIronT,
+              unit: 'T',
+              source: 'Say',
+            });
+          }
+        }
+      }
+      if (rating.currentA !== undefined && record.connection) {
+        const phaseCurrent = record.connection === 'wye' ? rating.currentA : rating.currentA / Math.sqrt(3);
+        const circuitCurrent = phaseCurrent / circuits;
+        out.circuitCurrentA = circuitCurrent;
+        if (area > 0) {
+          out.currentDensityAMm2 = circuitCurrent / (area * 1e6);
+          out.circularMilsPerAmpere = 1973.525 / out.currentDensityAMm2;
+          note?.({
+            name: 'Current density',
+            symbol: 'J',
+            formula: 'circuit current / area of all wires in hand',
+            numbers: `${circuitCurrent.toFixed(3)} A / ${(area * 1e6).toFixed(4)} mm²`,
+            value: out.currentDensityAMm2,
+            unit: 'A/mm²',
+            source: 'definition',
+          });
+        }
+        if (record.boreM !== undefined) {
+          out.linearLoadingAM = (6 * seriesTurns * phaseCurrent) / (Math.PI * record.boreM);
+          note?.({
+            name: 'Linear loading',
+            symbol: 'A',
+            formula: '6 N_s I_ph / (πD)',
+            numbers: `6 · ${seriesTurns} · ${phaseCurrent.toFixed(3)} / (π · ${record.boreM})`,
+            value: out.linearLoadingAM / 1000,
+            unit: 'kA/m',
+            source: 'Say',
+          });
+        }
+      }
+    }
+    if (layout && hasTurns && strands.length > 0) {
+      const meanTurns = (out.totalTurns ?? 0) / layout.coils.length;
+      const wires = layout.layers * meanTurns * wiresInHand(strands);
+      const grade = record.wireGrade === '1' ? 1 : 2;
+      out.wiresPerSlot = wires;
+      if (record.slotAreaM2 !== undefined) out.copperFill = (layout.layers * meanTurns * area) / record.slotAreaM2;
+      if (record.slotNetAreaM2 !== undefined) {
+        const squares = strands.reduce((s, w) => s + w.count * insulatedDiameterM(w.bareM, grade) ** 2, 0);
+        out.insulatedSquareFill = (layout.layers * meanTurns * squares) / record.slotNetAreaM2;
+        note?.({
+          name: 'Slot fill, insulated squares over net area',
+          symbol: 'f',
+          formula: 'Σ n d_o² / A_net',
+          numbers: `${wires.toFixed(1)} wires in ${(record.slotNetAreaM2 * 1e6).toFixed(1)} mm² net`,
+          value: out.insulatedSquareFill,
+          unit: '',
+          source: 'definition; ranges common practice',
+        });
+      }
+    }
+    const mean = windingMeanTurn.compute(
+      windingMeanTurn.input.parse({
+        copperKg: record.copperKg,
+        copperState: record.copperState ?? 'burned clean',
+        wireGrade: record.wireGrade === '1' ? 1 : 2,
+        material: record.material ?? 'copper',
+        strands: strands.length > 0 ? strands : undefined,
+        totalTurns: out.totalTurns,
+        sampleCoilM: record.sampleCoilM,
+        form: record.form ?? 'lap',
+        coreLengthM: record.coreLengthM,
+        boreM: record.boreM,
+        slotDepthM: record.slotDepthM,
+        slots: record.slots,
+        spansSlots: record.spansSlots,
+        spanWeights: record.turns && record.turns.length === record.spansSlots?.length ? record.turns : undefined,
+      }),
+      note,
+    );
+    out.meanTurnFrom = mean.from;
+    out.meanTurnM = mean.metres;
+    out.meanTurnGeometryM = mean.geometryM;
+    if (area > 0 && out.totalTurns !== undefined) {
+      const massAt = (metres: number) => material.densityKgM3 * area * metres * (out.totalTurns ?? 0);
+      if (mean.metres !== undefined) {
+        out.bareMassKg = massAt(mean.metres);
+        const grade = record.wireGrade === '1' ? 1 : 2;
+        out.orderMassKg =
+          out.bareMassKg * (1 + enamelShare(strands, grade, material.densityKgM3)) * (1 + WIRE_WASTE_SHARE);
+        note?.({
+          name: 'Bare conductor',
+          symbol: 'm',
+          formula: 'ρ_m A · MLT · Σ turns',
+          numbers: `${material.densityKgM3} · ${(area * 1e6).toFixed(4)} mm² · ${mean.metres.toFixed(4)} m · ${out.totalTurns}`,
+          value: out.bareMassKg,
+          unit: 'kg',
+          source: 'density IEC 60028',
+        });
+        if (out.seriesTurns !== undefined && circuits !== undefined) {
+          const phase = (material.resistivityOhmM * out.seriesTurns * mean.metres) / (area * circuits);
+          out.phaseResistance20Ohm = phase;
+          note?.({
+            name: 'Resistance of a phase at 20 °C',
+            symbol: 'R_ph',
+            formula: 'ρ₂₀ N_s MLT / (A c)',
+            numbers: `${(material.resistivityOhmM * 1e6).toFixed(6)} · ${out.seriesTurns} · ${mean.metres.toFixed(4)} / (${(area * 1e6).toFixed(4)} · ${circuits})`,
+            value: phase,
+            unit: 'Ω',
+            source: 'resistivity IEC 60028',
+          });
+          if (record.connection) {
+            out.lineResistance20Ohm = record.connection === 'wye' ? 2 * phase : (2 / 3) * phase;
+            note?.({
+              name: 'Lead to lead at 20 °C',
+              symbol: 'R_LL',
+              formula: record.connection === 'wye' ? '2 R_ph' : '2/3 R_ph',
+              numbers: `${record.connection === 'wye' ? '2' : '2/3'} · ${phase.toFixed(5)}`,
+              value: out.lineResistance20Ohm,
+              unit: 'Ω',
+              source: 'derived',
+            });
+            if (rating.currentA !== undefined) {
+              const i = record.connection === 'wye' ? rating.currentA : rating.currentA / Math.sqrt(3);
+              out.copperLossAt115W = 3 * i * i * phase * temperatureFactor(20, 115, material.temperatureConstantC);
+            }
+          }
+        }
+      }
+      if (mean.geometryM !== undefined) out.geometryBareMassKg = massAt(mean.geometryM);
+    }
+    return out;
+  },
+});

@@ -1,0 +1,25 @@
+import { defineConfig } from 'vitest/config';
+
+const conditions = ['norther-source'];
+
+export default defineConfig({
+  resolve: { conditions: [...conditions, 'module', 'import', 'default'] },
+  ssr: { resolve: { conditions: [...conditions, 'node', 'import', 'default'] } },
+  oxc: { decorator: { legacy: true, emitDecoratorMetadata: true } },
+  test: {
+    projects: [
+      { extends: true, test: { name: 'core', include: ['packages/*/src/**/*.test.ts'] } },
+      {
+        extends: true,
+        test: {
+          name: 'server',
+          include: ['apps/server/src/**/*.test.ts'],
+          globalSetup: ['apps/server/src/testing/cluster.ts'],
+          testTimeout: 30_000,
+          hookTimeout: 60_000,
+          fileParallelism: false,
+        },
+      },
+    ],
+  },
+});
