@@ -241,14 +241,12 @@ export function readWindingRecord(typed: Typed, defaults: ReadingDefaults): Form
   const parsed = windingRecordSchema.safeParse(reading.values);
   if (parsed.success) return { ...reading, record: parsed.data };
   // a field that reads well but does not fit the record is named, and the rest is kept
-  const kept: Record<string, unknown> = { ...reading.values };
+  const unfit = new Set(parsed.error.issues.map((issue) => String(issue.path[0] ?? '')));
   for (const issue of parsed.error.issues) {
     const field = String(issue.path[0] ?? '');
     const label = WINDING_FIELDS.find((f) => f.name === field)?.label ?? field;
-    if (field in kept) {
-      reading.problems.push({ field, label, message: `${label}: ${issue.message}.` });
-      delete kept[field];
-    }
+    reading.problems.push({ field, label, message: `${label}: ${issue.message}.` });
   }
+  const kept = Object.fromEntries(Object.entries(reading.values).filter(([name]) => !unfit.has(name)));
   return { ...reading, record: windingRecordSchema.parse(kept) };
 }

@@ -1,0 +1,44 @@
+import { calculationOf, CATALOGUE, runCalculation, type CalculationResult } from '@norther/core';
+import { Body, Controller, Get, HttpCode, Inject, Param, Post } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import { z } from 'zod';
+import { Needs, Open } from '../auth/guard.ts';
+import { Database } from '../database/database.ts';
+import { notFound, Problem } from '../problem/problem.ts';
+
+@ApiTags('calculations')
+@Controller('api')
+export class CalculationController {
+  readonly database: Database;
+  constructor(@Inject(Database) database: Database) {
+    this.database = database;
+  }
+
+  @Get('calculations')
+  list(): object[] {
+    return CATALOGUE.map((c) => ({
+      id: c.id, version: c.version, title: c.title, sources: c.sources, example: c.example,
+      input: z.toJSONSchema(c.input, { io: 'input', unrepresentable: 'any' }), output: z.toJSONSchema(c.output, { unrepresentable: 'any' }),
+    }));
+  }
+
+  @Needs('viewer')
+  @Post('calculations/:id')
+  @HttpCode(200)
+  compute(@Param('id') id: string, @Body() input: unknown): CalculationResult {
+    const calculation = calculationOf(id);
+    if (!calculation) throw notFound(`calculation "${id}"`);
+    return runCalculation(calculation, input);
+  }
+
+  @Open()
+  @Get('health')
+  async health(): Promise<{ status: 'ok' }> {
+    try {
+      await this.database.pool.query('select 1');
+    } catch {
+      throw new Problem(503, 'Not healthy', 'The database does not answer.');
+    }
+    return { status: 'ok' };
+  }
+}

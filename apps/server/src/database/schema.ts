@@ -1,0 +1,273 @@
+import { sql } from 'drizzle-orm';
+import {
+  bigserial, boolean, check, customType, date, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uniqueIndex, uuid,
+} from 'drizzle-orm/pg-core';
+
+const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
+const now = (name: string) => timestamp(name, { withTimezone: true }).notNull().defaultNow();
+const when = (name: string) => timestamp(name, { withTimezone: true });
+const id = () => uuid('id').primaryKey().defaultRandom();
+const verdictIn = (column: string) => sql.raw(`${column} in ('pass','attention','fail','cannot judge')`);
+
+export const person = pgTable(
+  'person',
+  {
+    id: id(),
+    name: text('name').notNull(),
+    signIn: text('sign_in').notNull(),
+    role: text('role').notNull(),
+    passwordHash: text('password_hash'),
+    pinHash: text('pin_hash'),
+    active: boolean('active').notNull().default(true),
+    version: integer('version').notNull().default(1),
+    createdAt: now('created_at'),
+  },
+  (t) => [unique('person_sign_in_unique').on(t.signIn), check('person_role_known', sql`${t.role} in ('viewer','winder','tester','foreman','admin')`)],
+);
+
+export const session = pgTable(
+  'session',
+  {
+    tokenHash: text('token_hash').primaryKey(),
+    personId: uuid('person_id').notNull(),
+    deviceHash: text('device_hash').notNull(),
+    createdAt: now('created_at'),
+    expiresAt: when('expires_at').notNull(),
+  },
+  (t) => [foreignKey({ name: 'session_person', columns: [t.personId], foreignColumns: [person.id] }).onDelete('cascade'), index('session_device').on(t.deviceHash)],
+);
+
+/** People who signed in fully on a device and may switch to themselves by PIN there. */
+export const devicePerson = pgTable(
+  'device_person',
+  { deviceHash: text('device_hash').notNull(), personId: uuid('person_id').notNull(), signedInAt: now('signed_in_at') },
+  (t) => [primaryKey({ name: 'device_person_key', columns: [t.deviceHash, t.personId] }), foreignKey({ name: 'device_person_person', columns: [t.personId], foreignColumns: [person.id] }).onDelete('cascade')],
+);
+
+export const signInFailure = pgTable('sign_in_failure', { id: bigserial('id', { mode: 'number' }).primaryKey(), key: text('key').notNull(), at: now('at') }, (t) => [index('sign_in_failure_key_at').on(t.key, t.at)]);
+
+export const shop = pgTable('shop', { id: integer('id').primaryKey().default(1), version: integer('version').notNull().default(1), settings: jsonb('settings').notNull(), demo: boolean('demo').notNull().default(false) }, (t) => [check('shop_is_one', sql`${t.id} = 1`)]);
+
+export const customer = pgTable('customer', { id: id(), name: text('name').notNull(), createdAt: now('created_at') }, (t) => [uniqueIndex('customer_name_unique').on(sql`lower(${t.name})`)]);
+
+export const motor = pgTable(
+  'motor',
+  {
+    id: id(),
+    customerId: uuid('customer_id').notNull(),
+    serial: text('serial'),
+    nameplateTyped: jsonb('nameplate_typed').notNull(),
+    nameplate: jsonb('nameplate').notNull(),
+    readWith: jsonb('read_with').notNull(),
+  },
+  (t) => [foreignKey({ name: 'motor_customer', columns: [t.customerId], foreignColumns: [customer.id] }), index('motor_serial').on(sql`lower(${t.serial})`), index('motor_customer_index').on(t.customerId)],
+);
+
+export const job = pgTable(
+  'job',
+  {
+    id: id(),
+    number: text('number').notNull(),
+    motorId: uuid('motor_id').notNull(),
+    what: text('what').notNull(),
+    came: text('came').notNull(),
+    quantity: integer('quantity').notNull().default(1),
+    intake: jsonb('intake').notNull(),
+    route: text('route').notNull(),
+    impregnation: text('impregnation').notNull(),
+    priority: text('priority').notNull(),
+    promised: date('promised'),
+    takenInAt: now('taken_in_at'),
+    closedAt: when('closed_at'),
+    importedFrom: text('imported_from'),
+    version: integer('version').notNull().default(1),
+  },
+  (t) => [
+    unique('job_number_unique').on(t.number),
+    foreignKey({ name: 'job_motor', columns: [t.motorId], foreignColumns: [motor.id] }),
+    index('job_motor_index').on(t.motorId),
+    index('job_open').on(t.takenInAt).where(sql`closed_at is null`),
+    check('job_came_known', sql`${t.came} in ('whole motor','stator only','rotor only')`),
+    check('job_quantity', sql`${t.quantity} between 1 and 500`),
+  ],
+);
+
+export const jobCounter = pgTable('job_counter', { year: integer('year').primaryKey(), last: integer('last').notNull() });
+
+const ofJob = (name: string, t: { jobId: Parameters<typeof foreignKey>[0]['columns'][0] }) => foreignKey({ name, columns: [t.jobId], foreignColumns: [job.id] });
+
+/** Every save is a row of its own; the newest revision of a role is the one in force. */
+export const windingRecord = pgTable(
+  'winding_record',
+  {
+    id: id(),
+    jobId: uuid('job_id').notNull(),
+    role: text('role').notNull(),
+    revision: integer('revision').notNull(),
+    typed: jsonb('typed').notNull(),
+    record: jsonb('record').notNull(),
+    readWith: jsonb('read_with').notNull(),
+    reason: text('reason'),
+    personName: text('person_name').notNull(),
+    at: now('at'),
+    released: jsonb('released'),
+  },
+  (t) => [unique('winding_record_revision').on(t.jobId, t.role, t.revision), ofJob('winding_record_job', t), check('winding_record_role', sql`${t.role} in ('as_found','planned')`)],
+);
+
+export const routeStep = pgTable(
+  'route_step',
+  {
+    jobId: uuid('job_id').notNull(),
+    code: text('code').notNull(),
+    state: text('state').notNull().default('open'),
+    changedAt: when('changed_at'),
+    waived: jsonb('waived'),
+    notes: jsonb('notes').notNull().default([]),
+  },
+  (t) => [
+    primaryKey({ name: 'route_step_key', columns: [t.jobId, t.code] }),
+    ofJob('route_step_job', t),
+    check('route_step_state', sql`${t.state} in ('open','running','passed','attention','undecided','failed','waived','recheck')`),
+  ],
+);
+
+export const stepAttempt = pgTable(
+  'step_attempt',
+  {
+    id: id(),
+    jobId: uuid('job_id').notNull(),
+    code: text('code').notNull(),
+    number: integer('number').notNull(),
+    startedBy: text('started_by').notNull(),
+    startedAt: now('started_at'),
+    override: text('override'),
+    finishedBy: text('finished_by'),
+    finishedAt: when('finished_at'),
+    typed: jsonb('typed').notNull().default({}),
+    values: jsonb('values').notNull().default({}),
+    verdict: text('verdict'),
+    reason: text('reason').notNull().default(''),
+    signed: jsonb('signed'),
+  },
+  (t) => [
+    unique('step_attempt_number').on(t.jobId, t.code, t.number),
+    foreignKey({ name: 'step_attempt_step', columns: [t.jobId, t.code], foreignColumns: [routeStep.jobId, routeStep.code] }),
+    check('step_attempt_verdict', sql`${t.verdict} is null or ${verdictIn('verdict')}`),
+  ],
+);
+
+/** A reading is never overwritten: a correction is a new row that supersedes an old one, with its reason. */
+export const testRun = pgTable(
+  'test_run',
+  {
+    id: id(),
+    jobId: uuid('job_id').notNull(),
+    stage: text('stage').notNull(),
+    kind: text('kind').notNull(),
+    typed: jsonb('typed').notNull(),
+    values: jsonb('values').notNull(),
+    calculation: text('calculation'),
+    calculationVersion: integer('calculation_version'),
+    limits: jsonb('limits').notNull(),
+    verdict: text('verdict').notNull(),
+    reason: text('reason').notNull(),
+    result: jsonb('result'),
+    personName: text('person_name').notNull(),
+    takenAt: now('taken_at'),
+    supersedes: uuid('supersedes'),
+    correctionReason: text('correction_reason'),
+    signed: jsonb('signed'),
+  },
+  (t) => [
+    ofJob('test_run_job', t),
+    index('test_run_job_index').on(t.jobId),
+    unique('test_run_superseded_once').on(t.supersedes),
+    foreignKey({ name: 'test_run_supersedes', columns: [t.supersedes], foreignColumns: [t.id] }),
+    check('test_run_verdict', verdictIn('verdict')),
+    check('test_run_correction', sql`${t.supersedes} is null or ${t.correctionReason} is not null`),
+    check('test_run_stage', sql`${t.stage} in ('IN','BS','AB','AC','VC','AA','FI')`),
+  ],
+);
+
+export const cureRun = pgTable(
+  'cure_run',
+  {
+    id: id(),
+    jobId: uuid('job_id').notNull(),
+    fileName: text('file_name').notNull(),
+    resin: jsonb('resin').notNull(),
+    limits: jsonb('limits').notNull(),
+    /** one long sampled series per array, stored compactly */
+    timesMin: customType<{ data: number[] }>({ dataType: () => 'double precision[]' })('times_min').notNull(),
+    channels: jsonb('channels').notNull(),
+    badRows: jsonb('bad_rows').notNull(),
+    calculation: text('calculation').notNull(),
+    calculationVersion: integer('calculation_version').notNull(),
+    verdict: text('verdict').notNull(),
+    reason: text('reason').notNull(),
+    result: jsonb('result').notNull(),
+    personName: text('person_name').notNull(),
+    at: now('at'),
+  },
+  (t) => [ofJob('cure_run_job', t), index('cure_run_job_index').on(t.jobId), check('cure_run_verdict', verdictIn('verdict'))],
+);
+
+export const balanceRun = pgTable(
+  'balance_run',
+  {
+    id: id(),
+    jobId: uuid('job_id').notNull(),
+    typed: jsonb('typed').notNull(),
+    values: jsonb('values').notNull(),
+    limits: jsonb('limits').notNull(),
+    calculation: text('calculation').notNull(),
+    calculationVersion: integer('calculation_version').notNull(),
+    verdict: text('verdict').notNull(),
+    reason: text('reason').notNull(),
+    result: jsonb('result').notNull(),
+    personName: text('person_name').notNull(),
+    at: now('at'),
+  },
+  (t) => [ofJob('balance_run_job', t), index('balance_run_job_index').on(t.jobId), check('balance_run_verdict', verdictIn('verdict'))],
+);
+
+export const attachment = pgTable(
+  'attachment',
+  { id: id(), jobId: uuid('job_id').notNull(), name: text('name').notNull(), mediaType: text('media_type').notNull(), bytes: integer('bytes').notNull(), content: bytea('content').notNull(), personName: text('person_name').notNull(), at: now('at') },
+  (t) => [ofJob('attachment_job', t), index('attachment_job_index').on(t.jobId), check('attachment_size', sql`${t.bytes} between 1 and 15728640`)],
+);
+
+export const report = pgTable(
+  'report',
+  { id: id(), jobId: uuid('job_id').notNull(), revision: integer('revision').notNull(), content: bytea('content').notNull(), sha256: text('sha256').notNull(), personName: text('person_name').notNull(), at: now('at') },
+  (t) => [unique('report_revision').on(t.jobId, t.revision), ofJob('report_job', t)],
+);
+
+export const draft = pgTable(
+  'draft',
+  { personId: uuid('person_id').notNull(), key: text('key').notNull(), body: jsonb('body').notNull(), at: now('at') },
+  (t) => [primaryKey({ name: 'draft_key', columns: [t.personId, t.key] }), foreignKey({ name: 'draft_person', columns: [t.personId], foreignColumns: [person.id] }).onDelete('cascade')],
+);
+
+export const idempotencyKey = pgTable(
+  'idempotency_key',
+  { personId: uuid('person_id').notNull(), key: text('key').notNull(), fingerprint: text('fingerprint').notNull(), response: jsonb('response'), at: now('at') },
+  (t) => [primaryKey({ name: 'idempotency_key_key', columns: [t.personId, t.key] })],
+);
+
+export const auditEvent = pgTable(
+  'audit_event',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    at: now('at'),
+    personId: uuid('person_id'),
+    personName: text('person_name').notNull(),
+    action: text('action').notNull(),
+    jobId: uuid('job_id'),
+    summary: text('summary').notNull(),
+    before: jsonb('before'),
+    after: jsonb('after'),
+  },
+  (t) => [index('audit_event_job').on(t.jobId, t.id)],
+);

@@ -1,0 +1,186 @@
+import {
+  ancestorsOf, inOrder, readWindingRecord, METRIC_DEFAULTS, operation, operationHours, runCalculation, temperatureFactor, windingFigures, type TestStage, type WindingFigures,
+} from '@norther/core';
+import { newJobBody, shopSettingsSchema, testBody, type Role } from '@norther/contracts';
+import type { NestFastifyApplication } from '@nestjs/platform-fastify';
+import { count } from 'drizzle-orm';
+import { hashSecret } from '../auth/secrets.ts';
+import { Database } from '../database/database.ts';
+import { person } from '../database/schema.ts';
+import type { Act } from '../database/writes.ts';
+import { Evaluations } from '../evaluate/evaluations.ts';
+import { Jobs, readNameplate } from '../job/jobs.ts';
+import { graphOf, ReadJob, statesOf } from '../job/readJob.ts';
+import { Steps } from '../process/steps.ts';
+import { ReportController } from '../report/reportController.ts';
+import { Shop } from '../shop/shop.ts';
+import { Windings } from '../winding/windings.ts';
+import { DEMO_JOBS, type DemoJob } from './demoJobs.ts';
+import { DEMO_PASSWORD, DEMO_PEOPLE } from './demoPeople.ts';
+import { designMotor, type DesignedMotor } from './design.ts';
+import { ovenLog } from './ovenLog.ts';
+import { PASSING } from './passingRecords.ts';
+
+const DAY = 86_400_000;
+
+/** Fills an empty Norther with the invented harbour motor works. Does nothing where there are people already. */
+export async function loadDemo(app: NestFastifyApplication): Promise<number> {
+  const { tables } = app.get(Database);
+  const [people] = await tables.select({ n: count() }).from(person);
+  if ((people?.n ?? 0) > 0) return 0;
+  const passwordHash = await hashSecret(DEMO_PASSWORD);
+  const acts = new Map<string, Act['actor']>();
+  for (const [i, p] of DEMO_PEOPLE.entries()) {
+    const pinHash = await hashSecret(p.pin);
+    const [row] = await tables.insert(person).values({ name: p.name, signIn: p.signIn, role: p.role, passwordHash, pinHash, createdAt: new Date(Date.now() - 400 * DAY + i * 1000) }).returning();
+    if (row) acts.set(p.key, { id: row.id, name: row.name, role: row.role as Role });
+  }
+  await app.get(Shop).store(
+    shopSettingsSchema.parse({
+      name: 'Skarvøy Harbour Motor Works', address: 'North Quay 4, Skarvøy', leadMarks: 'U', timeZone: 'UTC',
+      resins: [
+        { name: 'Polyester dip resin', ratedC: 135, ratedH: 6, floorC: 120, thermalClassC: 155 },
+        { name: 'Epoxy for vacuum-pressure', ratedC: 150, ratedH: 8, floorC: 135, thermalClassC: 180, rate: { law: 'arrhenius', activationKJMol: 90 } },
+      ],
+    }),
+    true,
+  );
+  const loader = new Loader(app, (key) => {
+    const actor = acts.get(key);
+    if (!actor) throw new Error(`no demo person ${key}`);
+    return actor;
+  });
+  for (const one of DEMO_JOBS) await loader.load(one);
+  return DEMO_JOBS.length;
+}
+
+class Loader {
+  private readonly app: NestFastifyApplication;
+  private readonly actor: (key: string) => Act['actor'];
+  constructor(app: NestFastifyApplication, actor: (key: string) => Act['actor']) {
+    this.app = app;
+    this.actor = actor;
+  }
+
+  private act(key: string, at: number): Act {
+    return { actor: this.actor(key), at: new Date(Math.min(at, Date.now() - 60_000)) };
+  }
+
+  async load(one: DemoJob): Promise<void> {
+    const designed = designMotor(one.motor);
+    let clock = Date.now() - one.daysAgo * DAY;
+    const body = newJobBody.parse({
+      customerName: one.customer, what: one.what, route: one.route ?? 'ac_random_rewind', impregnation: one.impregnation ?? 'dip', priority: one.priority ?? 'ordinary',
+      promised: new Date(Date.now() + one.promisedInDays * DAY).toISOString().slice(0, 10),
+      nameplate: { ...designed.nameplate, manufacturer: 'unknown', serial: one.serial, frame: one.frame, massKg: one.mass },
+      intake: { came: one.came ?? 'whole motor', fitted: one.fitted ?? ['bearings', 'fan'], complaint: one.complaint, condition: one.condition, looseParts: 'Tray 4, shelf B: key, fan cover, terminal links', leadPosition: '3 o\'clock from the lead end', boxPosition: 'right, seen from drive end' },
+    });
+    const { number } = await this.app.get(Jobs).take(this.act('winder', clock), body);
+    const reader = this.app.get(ReadJob);
+    const row = await reader.row(number);
+    const graph = graphOf(row);
+    const until = new Set(one.until.flatMap((code) => [...ancestorsOf(graph, code), code]));
+    const steps = this.app.get(Steps);
+    const figures = this.figuresOf(designed);
+    const span = Math.max(0.05, one.daysAgo - (one.restDays ?? 0.1)) * DAY;
+    const list = inOrder(graph).filter((code) => until.has(code));
+    const total = list.reduce((n, code) => n + operationHours(operation(code), 160).elapsedH, 0);
+    for (const code of list) {
+      const op = operation(code);
+      const begun = clock;
+      clock += (span * operationHours(op, 160).elapsedH) / total;
+      const who = op.resource === 'test' || op.resource === 'core-test' ? 'tester' : op.resource === 'desk' ? 'foreman' : 'winder';
+      if (code === 'LDT' || (code === 'SLP' && one.poorShop)) {
+        await steps.waive(this.act('foreman', clock), number, code, 'Not ordered.');
+        continue;
+      }
+      await steps.start(this.act(who, begun), number, code, undefined);
+      const isLast = one.until.includes(code);
+      if (isLast && one.leave === 'running') continue;
+      await this.before(code, number, one, designed, figures, clock);
+      const typed = { ...PASSING[code], ...(code === 'STR' ? { copper: (figures.bareMassKg ?? 5).toFixed(2) } : {}), ...(one.records?.[code] ?? {}) };
+      await steps.finish(this.act(who, clock), number, code, typed);
+      const state = statesOf(await reader.steps(row))[code];
+      if (state === 'attention' && !(isLast && one.leave === 'attention')) await steps.signOff(this.act('foreman', clock), number, code, 'Looked at again, accepted.');
+    }
+  }
+
+  private figuresOf(designed: DesignedMotor): WindingFigures {
+    const { record } = readWindingRecord(designed.winding, METRIC_DEFAULTS);
+    return runCalculation(windingFigures, { record, nameplate: readNameplate(designed.nameplate, METRIC_DEFAULTS) }, { working: 'none' }).values;
+  }
+
+  /** What an operation needs to have been recorded before it can end. */
+  private async before(code: string, number: string, one: DemoJob, designed: DesignedMotor, figures: WindingFigures, at: number): Promise<void> {
+    const windings = this.app.get(Windings);
+    switch (code) {
+      case 'TAF':
+        return this.tests(number, 'IN', one, designed, figures, at);
+      case 'DAT':
+        await windings.save(this.act('winder', at), number, { revision: 0, typed: { ...designed.winding, copperKg: (figures.bareMassKg ?? 1).toFixed(2), copperState: 'burned clean', sampleCoilM: ((figures.meanTurnM ?? 0.5) * 1000).toFixed(0), ...(one.winding ?? {}) } });
+        return;
+      case 'DSG': {
+        const row = await this.app.get(ReadJob).row(number);
+        const { found } = await this.app.get(ReadJob).windings(row);
+        await windings.release(this.act('foreman', at), number, { revision: found?.revision ?? 1, reason: 'Rewind as found.' });
+        return;
+      }
+      case 'PVT':
+        return this.tests(number, 'AC', one, designed, figures, at);
+      case 'PCT':
+      case 'OTT':
+        return this.tests(number, 'VC', one, designed, figures, at);
+      case 'RUN':
+        return this.tests(number, 'AA', one, designed, figures, at);
+      case 'CUR':
+        await this.app.get(Evaluations).cure(this.act('winder', at), number, {
+          fileName: 'bake-oven-1.csv', csv: ovenLog({ start: [6, 30], holdC: one.impregnation === 'vacuum-pressure' ? 155 : 140, hours: one.impregnation === 'vacuum-pressure' ? 13 : 10, lagsMin: [55, 25] }), roles: ['oven air', 'part', 'part'],
+          resin: one.impregnation === 'vacuum-pressure' ? 'Epoxy for vacuum-pressure' : 'Polyester dip resin',
+        });
+        return;
+      case 'RBL':
+        await this.app.get(Evaluations).balance(this.act('winder', at), number, { typed: balanceRun(one) });
+        return;
+      case 'DSP':
+        await this.app.get(ReportController).issue(number, this.act('foreman', at));
+        return;
+    }
+  }
+
+  private async tests(number: string, stage: TestStage, one: DemoJob, designed: DesignedMotor, figures: WindingFigures, at: number): Promise<void> {
+    const evaluations = this.app.get(Evaluations);
+    const cold = 19 + (number.charCodeAt(number.length - 1) % 5);
+    const r = (figures.lineResistance20Ohm ?? 1) * temperatureFactor(20, cold, 235);
+    const spread = stage === 'IN' ? [1.004, 0.997, 0.999] : (one.resistanceSpread?.[stage] ?? [1.003, 0.999, 0.998]);
+    const ohm = (k: number) => (r * (spread[k] ?? 1)).toPrecision(4);
+    const megohm = one.megohm?.[stage] ?? { IN: 38, AC: 650, VC: 2400, AA: 1900, FI: 1900, BS: 100, AB: 100 }[stage];
+    const record = async (kind: string, typed: Record<string, string>) => {
+      await evaluations.test(this.act('tester', at), number, testBody.parse({ stage, kind, typed }));
+    };
+    if (one.came === 'rotor only') return;
+    if (stage !== 'AA') await record('windingResistance', { ab: ohm(0), bc: ohm(1), ca: ohm(2), windingC: String(cold), ambientC: String(cold - 0.5), instrument: 'four-wire bridge 2' });
+    await record('insulationResistance', {
+      testV: '500', r30s: String(megohm * 0.8), r1min: String(megohm), r10min: String(megohm * 1.9), windingC: String(cold), airC: String(cold - 0.5), humidity: '52', measured: 'whole winding', kind: 'random-wound', system: 'thermosetting', instrument: 'insulation tester 1',
+    });
+    if (stage === 'IN' || stage === 'AC' || stage === 'VC') await record('surge', { testV: String(Math.round(2 * designed.lineVolts + 1000) * (stage === 'AC' ? 0.7 : 1)), outcome: stage === 'IN' && one.surgeAsFound ? one.surgeAsFound : 'pass', instrument: 'surge tester', finding: stage === 'IN' ? 'three waves alike' : '' });
+    if (stage === 'AC' || stage === 'AA') await record('polarity', { outcome: 'pass', instrument: 'phase-sequence meter' });
+    if (stage === 'VC') await record('highPotential', { testV: String(Math.max(1500, 2 * designed.lineVolts + 1000)), seconds: '60', outcome: 'pass', instrument: 'high-voltage set' });
+    if (stage === 'AA') {
+      const share = one.motor.poles === 2 ? 0.3 : one.motor.poles === 4 ? 0.36 : one.motor.poles === 6 ? 0.42 : 0.48;
+      const i = (k: number) => (designed.lineAmps * share * k).toFixed(2);
+      await record('noLoadRun', {
+        u12: String(designed.lineVolts), u23: String(designed.lineVolts + 1), u31: String(designed.lineVolts - 1), i1: i(1.01), i2: i(0.995), i3: i(0.995), minutes: '60', vibration: '0.9', ambientC: '21', bearingDrive: '46', bearingOther: '43', instrument: 'power analyser',
+      });
+    }
+  }
+}
+
+/** An invented one-plane run of a short rotor: influence 0.024 mm/s per g·mm, corrected to well inside its tolerance. */
+export function balanceRun(one: Pick<DemoJob, 'motor' | 'rotor'>): Record<string, string> {
+  const rotor = one.rotor ?? { massKg: 20, widthMm: 60, spanMm: 420 };
+  const speed = ((120 * one.motor.hertz) / one.motor.poles) * (1 - one.motor.slipPercent / 100);
+  return {
+    grade: one.motor.poles === 2 ? '1' : '2.5', mass: String(rotor.massKg), serviceSpeed: speed.toFixed(0), balancingSpeed: '900', width: String(rotor.widthMm), span: String(rotor.spanMm), radius: '60', method: 'add', positions: '12', firstPosition: '0',
+    foundSize: '6.2', foundAngle: '35', trial: '300', trialAngle: '60', trialSize: '8.1', trialPhase: '95', trialStays: 'no', afterSize: '0.42', afterPhase: '210', stand: 'stand 1',
+  };
+}

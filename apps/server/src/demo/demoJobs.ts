@@ -1,0 +1,102 @@
+import type { Impregnation, RouteId, TestStage, WhatCame } from '@norther/core';
+import type { MotorWish } from './design.ts';
+
+/** An invented motor and how far its job has come. */
+export interface DemoJob {
+  what: string;
+  customer: string;
+  serial: string;
+  frame: string;
+  mass: string;
+  complaint: string;
+  condition: string;
+  motor: MotorWish;
+  came?: WhatCame;
+  route?: RouteId;
+  impregnation?: Impregnation;
+  priority?: 'ordinary' | 'urgent';
+  fitted?: ('bearings' | 'thermal sensors' | 'heaters' | 'brake' | 'encoder' | 'fan' | 'coupling')[];
+  daysAgo: number;
+  promisedInDays: number;
+  /** operations up to and with these are done (or left as `leave` says) */
+  until: string[];
+  leave?: 'running' | 'attention';
+  restDays?: number;
+  poorShop?: true;
+  rotor?: { massKg: number; widthMm: number; spanMm: number };
+  records?: Record<string, Record<string, string>>;
+  winding?: Record<string, string>;
+  resistanceSpread?: Partial<Record<TestStage, [number, number, number]>>;
+  megohm?: Partial<Record<TestStage, number>>;
+  surgeAsFound?: 'pass' | 'fail';
+}
+
+const FERRY = 'Sound Ferries';
+const DAIRY = 'Tindvik Dairy';
+const QUARRY = 'Graholm Quarry';
+const LIFT = 'Fonnfjell Ski Lift';
+const WATER = 'Skarvøy Desalination';
+
+export const DEMO_JOBS: readonly DemoJob[] = [
+  {
+    what: 'Mooring winch motor', customer: FERRY, serial: 'MW-2207', frame: '180L', mass: '165', complaint: 'Trips after ten minutes of hauling.', condition: 'Salt in the fan cover, winding dark all round.',
+    motor: { outputKW: 22, volts: 400, hertz: 50, poles: 4, slots: 36, layers: 2, form: 'lap', oneToN: 9, connection: 'delta', circuits: 2, slipPercent: 2.3, efficiency: 0.91, powerFactor: 0.85 },
+    daysAgo: 24, promisedInDays: -4, until: ['DSP'], restDays: 6, fitted: ['bearings', 'fan', 'heaters', 'brake'],
+  },
+  {
+    what: 'Chairlift drive', customer: LIFT, serial: 'FL-0031', frame: '315L', mass: '1180', complaint: 'Ground fault trip in the morning frost.', condition: 'Condensate in the box, one heater open.', priority: 'urgent',
+    motor: { outputKW: 200, volts: 400, hertz: 50, poles: 4, slots: 60, layers: 2, form: 'lap', oneToN: 13, connection: 'delta', circuits: 4, slipPercent: 1.1, efficiency: 0.955, powerFactor: 0.88 },
+    daysAgo: 19, promisedInDays: -2, until: ['CON', 'BRG'], impregnation: 'vacuum-pressure', fitted: ['bearings', 'fan', 'heaters', 'thermal sensors', 'encoder'], restDays: 2, surgeAsFound: 'fail',
+    megohm: { IN: 0.8 }, rotor: { massKg: 410, widthMm: 130, spanMm: 900 },
+  },
+  {
+    what: 'High-pressure pump motor', customer: WATER, serial: 'DS-4410', frame: '315M', mass: '960', complaint: 'Single-phased after a contactor failure.', condition: 'Two phases burnt, third clean.',
+    motor: { outputKW: 132, volts: 460, hertz: 60, poles: 2, slots: 48, layers: 2, form: 'lap', oneToN: 19, connection: 'delta', circuits: 2, slipPercent: 0.9, efficiency: 0.95, powerFactor: 0.9 },
+    daysAgo: 12, promisedInDays: 5, until: ['PVT'], resistanceSpread: { AC: [1.09, 0.96, 0.95] }, surgeAsFound: 'fail', rotor: { massKg: 240, widthMm: 90, spanMm: 820 },
+  },
+  {
+    what: 'Crusher conveyor motor', customer: QUARRY, serial: 'GQ-118', frame: '315S', mass: '780', complaint: 'Bearings noisy, runs hot.', condition: 'Full of stone dust, air passages shut.',
+    motor: { outputKW: 75, volts: 400, hertz: 50, poles: 6, slots: 72, layers: 2, form: 'lap', oneToN: 11, connection: 'delta', circuits: 3, slipPercent: 1.4, efficiency: 0.945, powerFactor: 0.84 },
+    daysAgo: 14, promisedInDays: 3, until: ['PVT'], leave: 'attention', megohm: { AC: 8.5 }, rotor: { massKg: 220, widthMm: 100, spanMm: 760 },
+  },
+  {
+    what: 'Separator stator', customer: DAIRY, serial: 'TD-77', frame: '132M', mass: '41', complaint: 'Earth fault, washed down with the cover open.', condition: 'Stator only, leads cut short.', came: 'stator only', fitted: [],
+    motor: { outputKW: 7.5, volts: 440, hertz: 60, poles: 4, slots: 36, layers: 1, form: 'concentric', poleGroups: 'every-pole', connection: 'wye', circuits: 1, slipPercent: 2.8, efficiency: 0.89, powerFactor: 0.83 },
+    daysAgo: 9, promisedInDays: 2, until: ['CUR'], leave: 'running', megohm: { IN: 0.2 },
+  },
+  {
+    what: 'Bow thruster cooling pump', customer: FERRY, serial: 'BT-90', frame: '225M', mass: '340', complaint: 'Smell of burning, tripped twice.', condition: 'Coils loose in two slots.',
+    motor: { outputKW: 37, volts: 440, hertz: 60, poles: 6, slots: 54, layers: 2, form: 'lap', oneToN: 8, connection: 'wye', circuits: 3, slipPercent: 1.9, efficiency: 0.93, powerFactor: 0.84 },
+    daysAgo: 10, promisedInDays: 6, until: ['INS', 'RBL'], restDays: 1, rotor: { massKg: 95, widthMm: 70, spanMm: 600 },
+  },
+  {
+    what: 'Milk pump', customer: DAIRY, serial: 'TD-102', frame: '132S', mass: '52', complaint: 'Does not start, hums.', condition: 'One phase open at the box.',
+    motor: { outputKW: 5.5, volts: [400, 690], hertz: 50, poles: 2, slots: 24, layers: 2, form: 'lap', oneToN: 11, connection: 'delta', circuits: 1, leads: '6', slipPercent: 3.3, efficiency: 0.88, powerFactor: 0.88 },
+    daysAgo: 6, promisedInDays: 7, until: ['CT2'], restDays: 0.4,
+  },
+  {
+    what: 'Slewing gear motor', customer: 'Skarvøy Harbour Crane', serial: 'SH-12', frame: '180L', mass: '150', complaint: 'Bearing howl, grease run out.', condition: 'Winding sound, dirty.', route: 'overhaul',
+    motor: { outputKW: 11, volts: 400, hertz: 50, poles: 8, slots: 48, layers: 2, form: 'lap', oneToN: 6, connection: 'delta', circuits: 2, slipPercent: 3, efficiency: 0.88, powerFactor: 0.76 },
+    daysAgo: 5, promisedInDays: 4, until: ['ODR', 'BRG'], restDays: 0.3, rotor: { massKg: 48, widthMm: 55, spanMm: 430 },
+  },
+  {
+    what: 'Cheese cellar fan', customer: DAIRY, serial: 'TD-15', frame: '80', mass: '10.5', complaint: 'Runs slow.', condition: 'Dry bearings.',
+    motor: { outputKW: 0.55, volts: [230, 400], hertz: 50, poles: 4, slots: 24, layers: 1, form: 'lap', oneToN: 6, connection: 'wye', circuits: 1, leads: '6', slipPercent: 6, efficiency: 0.74, powerFactor: 0.74 },
+    daysAgo: 2, promisedInDays: 12, until: ['TAF'], restDays: 0.5, megohm: { IN: 210 },
+  },
+  {
+    what: 'Screen feeder motor', customer: QUARRY, serial: 'GQ-204', frame: '132M', mass: '66', complaint: 'Tripped on overload.', condition: 'Terminal box broken.',
+    motor: { outputKW: 2.2, volts: 400, hertz: 50, poles: 10, slots: 60, layers: 2, form: 'lap', oneToN: 6, connection: 'wye', circuits: 1, slipPercent: 6, efficiency: 0.78, powerFactor: 0.66 },
+    daysAgo: 1, promisedInDays: 15, until: ['INT'], restDays: 0.5,
+  },
+  {
+    what: 'Dosing pump motor', customer: WATER, serial: 'DS-66', frame: '90L', mass: '16', complaint: 'Phase to earth.', condition: 'Corroded fins.',
+    motor: { outputKW: 1.5, volts: 460, hertz: 60, poles: 4, slots: 36, layers: 1, form: 'concentric', poleGroups: 'consequent', connection: 'wye', circuits: 1, slipPercent: 4, efficiency: 0.84, powerFactor: 0.78 },
+    daysAgo: 4, promisedInDays: 9, until: ['DAT'], restDays: 0.2, rotor: { massKg: 6, widthMm: 40, spanMm: 220 },
+  },
+  {
+    what: 'Spare rotor, lift drive', customer: LIFT, serial: 'FL-0031-R', frame: '250M', mass: '160', complaint: 'Balance before storage.', condition: 'Clean, journals sound.', came: 'rotor only', fitted: ['fan'],
+    motor: { outputKW: 55, volts: 400, hertz: 50, poles: 4, slots: 60, layers: 2, form: 'lap', oneToN: 13, connection: 'delta', circuits: 2, slipPercent: 1.5, efficiency: 0.94, powerFactor: 0.86 },
+    daysAgo: 3, promisedInDays: 8, until: ['RBL'], restDays: 0.2, rotor: { massKg: 150, widthMm: 90, spanMm: 640 },
+  },
+];

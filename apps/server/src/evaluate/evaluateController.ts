@@ -1,0 +1,47 @@
+import { balanceBody, cureBody, reasonBody, testBody } from '@norther/contracts';
+import { Controller, HttpCode, Inject, Param, Post } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import type { z } from 'zod';
+import { Acting, Needs } from '../auth/guard.ts';
+import type { Act } from '../database/writes.ts';
+import { Read, Takes } from '../problem/body.ts';
+import { Evaluations } from './evaluations.ts';
+
+@ApiTags('tests')
+@Controller('api/jobs/:number')
+export class EvaluateController {
+  readonly evaluations: Evaluations;
+  constructor(@Inject(Evaluations) evaluations: Evaluations) {
+    this.evaluations = evaluations;
+  }
+
+  @Needs('tester')
+  @Post('tests')
+  @Takes(testBody)
+  test(@Param('number') number: string, @Read(testBody) body: z.output<typeof testBody>, @Acting() act: Act): Promise<object> {
+    return this.evaluations.test(act, number, body);
+  }
+
+  @Needs('tester')
+  @Post('tests/:id/sign')
+  @HttpCode(200)
+  @Takes(reasonBody)
+  async sign(@Param('number') number: string, @Param('id') id: string, @Read(reasonBody) body: z.output<typeof reasonBody>, @Acting() act: Act): Promise<object> {
+    await this.evaluations.signTest(act, number, id, body.reason);
+    return { done: true };
+  }
+
+  @Needs('winder')
+  @Post('cures')
+  @Takes(cureBody)
+  cure(@Param('number') number: string, @Read(cureBody) body: z.output<typeof cureBody>, @Acting() act: Act): Promise<object> {
+    return this.evaluations.cure(act, number, body);
+  }
+
+  @Needs('winder')
+  @Post('balances')
+  @Takes(balanceBody)
+  balance(@Param('number') number: string, @Read(balanceBody) body: z.output<typeof balanceBody>, @Acting() act: Act): Promise<object> {
+    return this.evaluations.balance(act, number, body);
+  }
+}

@@ -1,0 +1,150 @@
+import { METRIC_DEFAULTS, NAMEPLATE_FIELDS, nameplateSchema, polesFrom, readForm, type Nameplate, type ReadingDefaults } from '@norther/core';
+import type { changeJobBody, JobDetail, newJobBody, ShopSettings, Visit } from '@norther/contracts';
+import { Inject, Injectable } from '@nestjs/common';
+import { desc, eq, sql } from 'drizzle-orm';
+import type { z } from 'zod';
+import type { Transaction } from '../database/database.ts';
+import { customer, job, jobCounter, motor, routeStep } from '../database/schema.ts';
+import { type Act, Writes } from '../database/writes.ts';
+import { badField, badForm, conflict } from '../problem/problem.ts';
+import { Shop } from '../shop/shop.ts';
+import { graphOf, ReadJob } from './readJob.ts';
+
+export function defaultsOf(settings: ShopSettings): ReadingDefaults {
+  return { ...METRIC_DEFAULTS, ...settings.units };
+}
+
+/** The nameplate as typed -> in core units, with the poles worked out when nobody typed them. */
+export function readNameplate(typed: Record<string, string>, defaults: ReadingDefaults): Nameplate {
+  const reading = readForm(NAMEPLATE_FIELDS, typed, defaults);
+  if (reading.problems.length > 0) throw badForm(reading.problems.map((p) => ({ field: `nameplate.${p.field}`, message: `${p.label}: ${p.message}` })));
+  const parsed = nameplateSchema.safeParse(reading.values);
+  if (!parsed.success) throw badForm(parsed.error.issues.map((i) => ({ field: `nameplate.${i.path.join('.')}`, message: `${i.path.join('.')}: ${i.message}.` })));
+  const plate = parsed.data;
+  if (plate.poles === undefined && plate.speedRpm !== undefined && plate.frequencyHz !== undefined) {
+    const found = polesFrom(plate.speedRpm, plate.frequencyHz);
+    if (found.likely !== 'not an induction motor speed') plate.poles = found.poles;
+  }
+  return plate;
+}
+
+/** Takes motors in and keeps what is known of a visit. */
+@Injectable()
+export class Jobs {
+  readonly writes: Writes;
+  readonly read: ReadJob;
+  readonly shop: Shop;
+  constructor(@Inject(Writes) writes: Writes, @Inject(ReadJob) read: ReadJob, @Inject(Shop) shop: Shop) {
+    this.writes = writes;
+    this.read = read;
+    this.shop = shop;
+  }
+
+  async take(act: Act, body: z.output<typeof newJobBody>): Promise<{ number: string }> {
+    const { settings } = await this.shop.view();
+    const defaults = defaultsOf(settings);
+    const plate = readNameplate(body.nameplate, defaults);
+    return this.writes.run(act, async ({ tx, audit, tell }) => {
+      const owner = await this.customerOf(tx, body.customerId, body.customerName);
+      const motorId = await this.motorFor(tx, owner, plate, body.nameplate, defaults);
+      const number = await this.nextNumber(tx, act.at);
+      const [row] = await tx
+        .insert(job)
+        .values({
+          number, motorId, what: body.what, came: body.intake.came, quantity: body.intake.quantity, intake: body.intake, route: body.route, impregnation: body.impregnation,
+          priority: body.priority, promised: body.promised ?? null, takenInAt: act.at,
+        })
+        .returning();
+      if (!row) throw new Error('job not stored');
+      await tx.insert(routeStep).values(Object.keys(graphOf(row)).map((code) => ({ jobId: row.id, code })));
+      await audit({ action: 'job.take', jobId: row.id, summary: `${number} taken in: ${body.what} of ${body.customerName}`, after: body });
+      await tell(`job:${number}`);
+      return { number };
+    });
+  }
+
+  async change(act: Act, number: string, body: z.output<typeof changeJobBody>): Promise<JobDetail> {
+    const { settings } = await this.shop.view();
+    const defaults = defaultsOf(settings);
+    const plate = readNameplate(body.nameplate, defaults);
+    const before = await this.read.detail(number);
+    await this.writes.run(act, async ({ tx, audit, tell }) => {
+      const row = await this.read.row(number, tx, 'lock');
+      if (row.version !== body.version) throw conflict(`Job ${number} was changed meanwhile.`, before, body);
+      const owner = await this.customerOf(tx, undefined, body.customerName);
+      const serial = plate.serial ?? null;
+      await tx.update(motor).set({ customerId: owner, serial, nameplate: plate, nameplateTyped: body.nameplate, readWith: defaults }).where(eq(motor.id, row.motorId));
+      const changed = { ...row, what: body.what, came: body.intake.came, quantity: body.intake.quantity, intake: body.intake, route: body.route, impregnation: body.impregnation, priority: body.priority, promised: body.promised ?? null, version: row.version + 1 };
+      const routeChanged = row.came !== changed.came || row.route !== changed.route || row.impregnation !== changed.impregnation;
+      if (routeChanged && act.actor.role !== 'foreman' && act.actor.role !== 'admin') {
+        throw badField('route', 'Only a foreman changes the route of a job that is in the house.');
+      }
+      await tx.update(job).set(changed).where(eq(job.id, row.id));
+      // a changed route keeps every operation that both have
+      await tx.insert(routeStep).values(Object.keys(graphOf(changed)).map((code) => ({ jobId: row.id, code }))).onConflictDoNothing();
+      await audit({ action: 'job.change', jobId: row.id, summary: `${number} changed`, before: { what: before.what, nameplate: before.nameplateTyped, intake: before.intake, route: before.route, promised: before.promised }, after: body });
+      await tell(`job:${number}`);
+      return null;
+    });
+    return this.read.detail(number);
+  }
+
+  /** Earlier visits of a serial number, newest first. */
+  async visits(serial: string): Promise<Visit[]> {
+    const rows = await this.read.database.tables
+      .select({ number: job.number, what: job.what, customer: customer.name, takenInAt: job.takenInAt, closedAt: job.closedAt })
+      .from(job)
+      .innerJoin(motor, eq(motor.id, job.motorId))
+      .innerJoin(customer, eq(customer.id, motor.customerId))
+      .where(sql`lower(${motor.serial}) = ${serial.trim().toLowerCase()}`)
+      .orderBy(desc(job.takenInAt))
+      .limit(20);
+    return rows.map((r) => ({ ...r, takenInAt: r.takenInAt.toISOString(), closedAt: r.closedAt?.toISOString() ?? null }));
+  }
+
+  async customers(query: string): Promise<{ id: string; name: string }[]> {
+    return this.read.database.tables
+      .select({ id: customer.id, name: customer.name })
+      .from(customer)
+      .where(sql`${customer.name} ilike ${`%${query.replaceAll(/[%_\\]/g, '\\$&')}%`}`)
+      .orderBy(customer.name)
+      .limit(20);
+  }
+
+  private async customerOf(tx: Transaction, id: string | undefined, name: string): Promise<string> {
+    if (id !== undefined) {
+      const [known] = await tx.select({ id: customer.id }).from(customer).where(eq(customer.id, id));
+      if (!known) throw badField('customerId', 'There is no such customer; choose one from the list or type a new name.');
+      return known.id;
+    }
+    await tx.insert(customer).values({ name }).onConflictDoNothing();
+    const [row] = await tx.select({ id: customer.id }).from(customer).where(sql`lower(${customer.name}) = lower(${name})`);
+    if (!row) throw new Error('customer not stored');
+    return row.id;
+  }
+
+  /** The same serial number of the same customer is the same motor on another visit. */
+  private async motorFor(tx: Transaction, customerId: string, plate: Nameplate, typed: Record<string, string>, readWith: ReadingDefaults): Promise<string> {
+    const serial = plate.serial?.trim();
+    if (serial) {
+      const [known] = await tx.select({ id: motor.id }).from(motor).where(sql`lower(${motor.serial}) = ${serial.toLowerCase()} and ${motor.customerId} = ${customerId}`);
+      if (known) {
+        await tx.update(motor).set({ nameplate: plate, nameplateTyped: typed, readWith }).where(eq(motor.id, known.id));
+        return known.id;
+      }
+    }
+    const [row] = await tx.insert(motor).values({ customerId, serial: serial ?? null, nameplate: plate, nameplateTyped: typed, readWith }).returning({ id: motor.id });
+    if (!row) throw new Error('motor not stored');
+    return row.id;
+  }
+
+  private async nextNumber(tx: Transaction, at: Date): Promise<string> {
+    const year = at.getUTCFullYear();
+    const [row] = await tx
+      .insert(jobCounter)
+      .values({ year, last: 1 })
+      .onConflictDoUpdate({ target: jobCounter.year, set: { last: sql`${jobCounter.last} + 1` } })
+      .returning({ last: jobCounter.last });
+    return `${String(year % 100).padStart(2, '0')}-${String(row?.last ?? 1).padStart(4, '0')}`;
+  }
+}

@@ -1,0 +1,215 @@
+import { operation, routeFor, viewRoute, type FieldValue, type Impregnation, type Nameplate, type RouteGraph, type RouteId, type StepState, type StepStates, type WhatCame } from '@norther/core';
+import type { AttemptView, JobDetail, JobSummary, Signed, StepViewRow, WindingView } from '@norther/contracts';
+import { Inject, Injectable } from '@nestjs/common';
+import { asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import { Database, type Transaction } from '../database/database.ts';
+import { attachment, balanceRun, cureRun, customer, job, motor, report, routeStep, stepAttempt, testRun, windingRecord } from '../database/schema.ts';
+import { notFound } from '../problem/problem.ts';
+
+export type JobRow = typeof job.$inferSelect;
+export type MotorRow = typeof motor.$inferSelect;
+export type StepRow = typeof routeStep.$inferSelect;
+type Reader = Transaction | Database['tables'];
+
+export function graphOf(row: Pick<JobRow, 'route' | 'came' | 'impregnation'>): RouteGraph {
+  return routeFor(row.route as RouteId, row.came as WhatCame, row.impregnation as Impregnation);
+}
+
+export function statesOf(steps: readonly Pick<StepRow, 'code' | 'state'>[]): StepStates {
+  return Object.fromEntries(steps.map((s) => [s.code, s.state as StepState]));
+}
+
+export function windingView(row: typeof windingRecord.$inferSelect): WindingView {
+  return {
+    revision: row.revision,
+    role: row.role as WindingView['role'],
+    typed: row.typed as Record<string, string>,
+    record: row.record as Record<string, FieldValue>,
+    readWith: row.readWith as Record<string, string>,
+    reason: row.reason,
+    person: row.personName,
+    at: row.at.toISOString(),
+    released: row.released as Signed | null,
+  };
+}
+
+/** Reads jobs: the floor's short view, and everything of one visit. All SQL of reading a job is here. */
+@Injectable()
+export class ReadJob {
+  readonly database: Database;
+  constructor(@Inject(Database) database: Database) {
+    this.database = database;
+  }
+
+  /** Every job in the house (or closed in the last days), with where each operation stands. Two statements. */
+  async floor(options: { closed: boolean }): Promise<JobSummary[]> {
+    const where = options.closed ? 'j.closed_at is not null' : 'j.closed_at is null';
+    const { rows } = await this.database.pool.query<Record<string, unknown>>({
+      name: `floor-${options.closed ? 'closed' : 'open'}`,
+      text: `select j.*, m.nameplate, m.serial, c.name as customer_name,
+          (select json_agg(json_build_array(s.code, s.state, s.changed_at, exists(
+             select 1 from step_attempt a where a.job_id = s.job_id and a.code = s.code and a.override is not null)))
+           from route_step s where s.job_id = j.id) as steps
+        from job j join motor m on m.id = j.motor_id join customer c on c.id = m.customer_id
+        where ${where} order by j.closed_at desc nulls last, j.taken_in_at limit 400`,
+    });
+    return rows.map((r) => {
+      const nameplate = r['nameplate'] as Nameplate;
+      const steps = ((r['steps'] as [string, string, string | null, boolean][] | null) ?? []).map(([code, state, changedAt, overridden]) => ({ code, state: state as StepState, changedAt, overridden }));
+      const row = { route: r['route'] as string, came: r['came'] as string, impregnation: r['impregnation'] as string };
+      return summary(
+        {
+          ...row,
+          number: r['number'] as string,
+          what: r['what'] as string,
+          priority: r['priority'] as string,
+          promised: r['promised'] === null ? null : dayOf(r['promised']),
+          takenInAt: r['taken_in_at'] as Date,
+          closedAt: r['closed_at'] as Date | null,
+        },
+        r['customer_name'] as string,
+        nameplate,
+        steps,
+      );
+    });
+  }
+
+  async row(number: string, reader: Reader = this.database.tables, lock: 'lock' | 'read' = 'read'): Promise<JobRow> {
+    const query = reader.select().from(job).where(eq(job.number, number));
+    const [row] = lock === 'lock' ? await query.for('update') : await query;
+    if (!row) throw notFound(`job ${number}`);
+    return row;
+  }
+
+  async motorOf(row: JobRow, reader: Reader = this.database.tables): Promise<MotorRow> {
+    const [found] = await reader.select().from(motor).where(eq(motor.id, row.motorId));
+    if (!found) throw notFound(`motor of job ${row.number}`);
+    return found;
+  }
+
+  async steps(row: JobRow, reader: Reader = this.database.tables): Promise<StepRow[]> {
+    return reader.select().from(routeStep).where(eq(routeStep.jobId, row.id));
+  }
+
+  /** The newest as-found record and the newest released plan. */
+  async windings(row: JobRow, reader: Reader = this.database.tables): Promise<{ found: WindingView | null; plan: WindingView | null; all: WindingView[] }> {
+    const rows = (await reader.select().from(windingRecord).where(eq(windingRecord.jobId, row.id)).orderBy(desc(windingRecord.revision))).map(windingView);
+    return { found: rows.find((r) => r.role === 'as_found') ?? null, plan: rows.find((r) => r.role === 'planned') ?? null, all: rows };
+  }
+
+  async detail(number: string): Promise<JobDetail> {
+    const tables = this.database.tables;
+    const row = await this.row(number);
+    const motorRow = await this.motorOf(row);
+    const [owner] = await tables.select().from(customer).where(eq(customer.id, motorRow.customerId));
+    const [steps, attempts, tests, cures, balances, files, reports, windings] = await Promise.all([
+      this.steps(row),
+      tables.select().from(stepAttempt).where(eq(stepAttempt.jobId, row.id)).orderBy(asc(stepAttempt.number)),
+      tables.select().from(testRun).where(eq(testRun.jobId, row.id)).orderBy(asc(testRun.takenAt)),
+      tables.select().from(cureRun).where(eq(cureRun.jobId, row.id)).orderBy(desc(cureRun.at)),
+      tables.select().from(balanceRun).where(eq(balanceRun.jobId, row.id)).orderBy(desc(balanceRun.at)),
+      tables.select({ id: attachment.id, name: attachment.name, mediaType: attachment.mediaType, bytes: attachment.bytes, person: attachment.personName, at: attachment.at }).from(attachment).where(eq(attachment.jobId, row.id)).orderBy(asc(attachment.at)),
+      tables.select({ id: report.id, revision: report.revision, person: report.personName, at: report.at, sha256: report.sha256 }).from(report).where(eq(report.jobId, row.id)).orderBy(desc(report.revision)),
+      this.windings(row),
+    ]);
+    const graph = graphOf(row);
+    const views = new Map(viewRoute(graph, statesOf(steps)).map((v) => [v.code, v]));
+    const detailSteps: StepViewRow[] = Object.keys(graph).map((code) => {
+      const step = steps.find((s) => s.code === code);
+      const view = views.get(code);
+      return {
+        code,
+        state: (step?.state ?? 'open') as StepState,
+        status: view?.status ?? 'waiting',
+        heldBy: view?.heldBy ?? [],
+        why: view?.why ?? '',
+        after: [...(graph[code] ?? [])],
+        changedAt: step?.changedAt?.toISOString() ?? null,
+        waived: (step?.waived ?? null) as Signed | null,
+        notes: (step?.notes ?? []) as Signed[],
+        attempts: attempts.filter((a) => a.code === code).map(attemptView),
+      };
+    });
+    const short = summary(
+      { ...row, takenInAt: row.takenInAt },
+      owner?.name ?? '',
+      motorRow.nameplate as Nameplate,
+      steps.map((s) => ({ code: s.code, state: s.state as StepState, changedAt: s.changedAt?.toISOString() ?? null, overridden: attempts.some((a) => a.code === s.code && a.override !== null) })),
+    );
+    return {
+      ...short,
+      version: row.version,
+      serial: motorRow.serial,
+      impregnation: row.impregnation,
+      quantity: row.quantity,
+      nameplateTyped: motorRow.nameplateTyped as Record<string, string>,
+      nameplate: motorRow.nameplate as Record<string, FieldValue>,
+      intake: row.intake as JobDetail['intake'],
+      winding: windings.found,
+      plan: windings.plan,
+      windingRevisions: windings.all,
+      detailSteps,
+      tests: tests.map((t) => ({
+        id: t.id, stage: t.stage, kind: t.kind, typed: t.typed as Record<string, string>, verdict: t.verdict as JobDetail['tests'][number]['verdict'], reason: t.reason, result: t.result,
+        person: t.personName, takenAt: t.takenAt.toISOString(), supersedes: t.supersedes, supersededBy: tests.find((o) => o.supersedes === t.id)?.id ?? null, correctionReason: t.correctionReason, signed: t.signed as Signed | null,
+      })),
+      cures: cures.map((c) => ({
+        id: c.id, fileName: c.fileName, resin: (c.resin as { name: string }).name, ratedC: (c.resin as { ratedC: number }).ratedC, verdict: c.verdict as JobDetail['cures'][number]['verdict'], reason: c.reason, result: c.result,
+        timesMin: c.timesMin, channels: c.channels as JobDetail['cures'][number]['channels'], badRows: c.badRows as JobDetail['cures'][number]['badRows'], person: c.personName, at: c.at.toISOString(),
+      })),
+      balances: balances.map((b) => ({
+        id: b.id, typed: b.typed as Record<string, string>, values: b.values as Record<string, FieldValue>, verdict: b.verdict as JobDetail['balances'][number]['verdict'], reason: b.reason, result: b.result, person: b.personName, at: b.at.toISOString(),
+      })),
+      attachments: files.map((f) => ({ ...f, at: f.at.toISOString() })),
+      reports: reports.map((r) => ({ ...r, at: r.at.toISOString() })),
+      importedFrom: row.importedFrom,
+    };
+  }
+
+  async attemptsOf(row: JobRow, codes: readonly string[], reader: Reader = this.database.tables): Promise<(typeof stepAttempt.$inferSelect)[]> {
+    return codes.length === 0 ? [] : reader.select().from(stepAttempt).where(sql`${stepAttempt.jobId} = ${row.id} and ${inArray(stepAttempt.code, [...codes])}`).orderBy(asc(stepAttempt.number));
+  }
+}
+
+export function attemptView(a: typeof stepAttempt.$inferSelect): AttemptView {
+  return {
+    id: a.id, number: a.number, startedBy: a.startedBy, startedAt: a.startedAt.toISOString(), override: a.override, finishedBy: a.finishedBy, finishedAt: a.finishedAt?.toISOString() ?? null,
+    typed: a.typed as Record<string, string>, values: a.values as Record<string, FieldValue>, verdict: a.verdict as AttemptView['verdict'], reason: a.reason, signed: a.signed as Signed | null,
+  };
+}
+
+function dayOf(value: unknown): string {
+  if (typeof value === 'string') return value.slice(0, 10);
+  const d = value as Date;
+  return `${d.getFullYear()}-${String(d.getMonth() + 1).padStart(2, '0')}-${String(d.getDate()).padStart(2, '0')}`;
+}
+
+function summary(
+  row: { number: string; what: string; came: string; route: string; impregnation: string; priority: string; promised: string | null; takenInAt: Date; closedAt: Date | null },
+  customerName: string,
+  nameplate: Nameplate,
+  steps: readonly { code: string; state: StepState; changedAt: string | null; overridden: boolean }[],
+): JobSummary {
+  const graph = graphOf(row);
+  const byCode = new Map(steps.map((s) => [s.code, s]));
+  const late = row.promised !== null && row.closedAt === null && row.promised < new Date().toISOString().slice(0, 10);
+  return {
+    number: row.number, what: row.what, customer: customerName, came: row.came, route: row.route, priority: row.priority, promised: row.promised, takenInAt: row.takenInAt.toISOString(),
+    closedAt: row.closedAt?.toISOString() ?? null, late, outputW: nameplate.outputW ?? null, poles: nameplate.poles ?? null,
+    steps: viewRoute(graph, statesOf(steps)).map((v) => {
+      const own = byCode.get(v.code);
+      return { code: v.code, state: own?.state ?? 'open', status: v.status, why: readableWhy(v.why), overridden: own?.overridden ?? false, changedAt: own?.changedAt ?? null };
+    }),
+  };
+}
+
+/** Operation codes in a reason become the titles the floor uses. */
+export function readableWhy(why: string): string {
+  return why.replaceAll(/\b[A-Z][A-Z0-9]{2,3}\b/g, (code) => {
+    try {
+      return operation(code).title;
+    } catch {
+      return code;
+    }
+  });
+}

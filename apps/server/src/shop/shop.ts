@@ -1,0 +1,56 @@
+import { ALL_LIMITS } from '@norther/core';
+import { shopSettingsSchema, type changeShopBody, type ShopSettings, type ShopView } from '@norther/contracts';
+import { Inject, Injectable } from '@nestjs/common';
+import { eq } from 'drizzle-orm';
+import type { z } from 'zod';
+import { Database } from '../database/database.ts';
+import { shop } from '../database/schema.ts';
+import { type Act, Writes } from '../database/writes.ts';
+import { badField, conflict } from '../problem/problem.ts';
+
+const FIRST: ShopSettings = shopSettingsSchema.parse({
+  name: 'Motor shop',
+  resins: [{ name: 'Polyester dip resin', ratedC: 135, ratedH: 6, floorC: 120, thermalClassC: 155 }],
+});
+
+/** The shop's settings: one row, versioned. */
+@Injectable()
+export class Shop {
+  readonly database: Database;
+  readonly writes: Writes;
+  constructor(@Inject(Database) database: Database, @Inject(Writes) writes: Writes) {
+    this.database = database;
+    this.writes = writes;
+  }
+
+  async view(): Promise<ShopView> {
+    const [row] = await this.database.tables.select().from(shop);
+    return row ? { version: row.version, settings: shopSettingsSchema.parse(row.settings) } : { version: 0, settings: FIRST };
+  }
+
+  async store(settings: ShopSettings, demo: boolean): Promise<void> {
+    await this.database.tables.insert(shop).values({ id: 1, settings, demo }).onConflictDoUpdate({ target: shop.id, set: { settings, demo } });
+  }
+
+  async change(act: Act, body: z.output<typeof changeShopBody>): Promise<ShopView> {
+    for (const [id, value] of Object.entries(body.settings.limits)) {
+      const entry = ALL_LIMITS.find((l) => l.id === id);
+      if (!entry) throw badField(`limits.${id}`, `There is no limit named ${id}.`);
+      if (!(value > 0)) throw badField(`limits.${id}`, `${entry.title}: type a number above zero, or clear it for the published ${entry.published}.`);
+    }
+    const names = body.settings.resins.map((r) => r.name.toLowerCase());
+    const twice = names.find((n, i) => names.indexOf(n) !== i);
+    if (twice !== undefined) throw badField('resins', `Two resins are called "${twice}"; give each its own name.`);
+    return this.writes.run(act, async ({ tx, audit, tell }) => {
+      const [row] = await tx.select().from(shop).for('update');
+      const version = row?.version ?? 0;
+      if (version !== body.version) throw conflict('The shop settings were changed meanwhile.', row ? { version, settings: row.settings } : { version: 0, settings: FIRST }, body);
+      const next = version + 1;
+      if (row) await tx.update(shop).set({ settings: body.settings, version: next }).where(eq(shop.id, 1));
+      else await tx.insert(shop).values({ id: 1, settings: body.settings, version: next });
+      await audit({ action: 'shop.change', summary: 'Shop settings changed', before: row?.settings ?? FIRST, after: body.settings });
+      await tell('shop');
+      return { version: next, settings: body.settings };
+    });
+  }
+}

@@ -1,0 +1,87 @@
+import { checkRecord, NEEDED_TO_VERIFY, readWindingRecord, windingRecordSchema, type Nameplate } from '@norther/core';
+import type { releasePlanBody, WindingView, windingBody } from '@norther/contracts';
+import { Inject, Injectable } from '@nestjs/common';
+import type { z } from 'zod';
+import { windingRecord } from '../database/schema.ts';
+import { type Act, Writes } from '../database/writes.ts';
+import { defaultsOf } from '../job/jobs.ts';
+import { ReadJob, windingView, type JobRow } from '../job/readJob.ts';
+import { badField, conflict, Problem } from '../problem/problem.ts';
+import { Shop } from '../shop/shop.ts';
+import type { Transaction } from '../database/database.ts';
+
+/** The winding record of a job: each save is a new revision; the plan is a released copy. */
+@Injectable()
+export class Windings {
+  readonly writes: Writes;
+  readonly read: ReadJob;
+  readonly shop: Shop;
+  constructor(@Inject(Writes) writes: Writes, @Inject(ReadJob) read: ReadJob, @Inject(Shop) shop: Shop) {
+    this.writes = writes;
+    this.read = read;
+    this.shop = shop;
+  }
+
+  async save(act: Act, number: string, body: z.output<typeof windingBody>): Promise<WindingView> {
+    const { settings } = await this.shop.view();
+    const defaults = defaultsOf(settings);
+    const reading = readWindingRecord(body.typed, defaults);
+    return this.writes.run(act, async ({ tx, audit, tell }) => {
+      const row = await this.read.row(number, tx, 'lock');
+      const { found } = await this.read.windings(row, tx);
+      const current = found?.revision ?? 0;
+      if (current !== body.revision) throw conflict(`The winding record of ${number} was saved by ${found?.person ?? 'someone'} meanwhile.`, found, body);
+      const steps = await this.read.steps(row, tx);
+      const agreed = steps.some((s) => s.code === 'DAT' && s.state === 'passed');
+      if (agreed && !body.reason) throw badField('reason', 'The data were agreed by two people; a correction needs its reason.');
+      const [stored] = await tx
+        .insert(windingRecord)
+        .values({ jobId: row.id, role: 'as_found', revision: current + 1, typed: body.typed, record: reading.record, readWith: defaults, reason: body.reason ?? null, personName: act.actor.name, at: act.at })
+        .returning();
+      if (!stored) throw new Error('winding record not stored');
+      await audit({ action: 'winding.save', jobId: row.id, summary: `Winding record of ${number}, revision ${current + 1}${body.reason ? `: ${body.reason}` : ''}`, before: found?.typed ?? null, after: body.typed });
+      await tell(`job:${number}`);
+      return windingView(stored);
+    });
+  }
+
+  /** Releases a revision as the plan the winder works from. As found by default; the reason says so. */
+  async release(act: Act, number: string, body: z.output<typeof releasePlanBody>): Promise<WindingView> {
+    const { settings } = await this.shop.view();
+    return this.writes.run(act, async ({ tx, audit, tell }) => {
+      const row = await this.read.row(number, tx, 'lock');
+      const { found, plan } = await this.read.windings(row, tx);
+      if (!found) throw new Problem(422, 'Not taken', `Job ${number} has no winding record yet; take the data first.`);
+      if (found.revision !== body.revision) throw conflict('The winding record was saved again meanwhile; look at it before it is released.', found, body);
+      const why = await this.notVerified(tx, row, settings.limits);
+      if (why) throw badField('revision', why);
+      const revision = (plan?.revision ?? 0) + 1;
+      const released = { by: act.actor.name, role: act.actor.role, at: act.at.toISOString(), meaning: 'released', reason: body.reason };
+      const [stored] = await tx
+        .insert(windingRecord)
+        .values({ jobId: row.id, role: 'planned', revision, typed: found.typed, record: found.record, readWith: found.readWith, reason: body.reason, personName: act.actor.name, at: act.at, released })
+        .returning();
+      if (!stored) throw new Error('plan not stored');
+      await audit({ action: 'winding.release', jobId: row.id, summary: `Plan ${revision} of ${number} released: ${body.reason}`, after: { asFoundRevision: found.revision } });
+      await tell(`job:${number}`);
+      return windingView(stored);
+    });
+  }
+
+  /** Why the as-found record cannot be called verified, or undefined when it can. */
+  async notVerified(tx: Transaction, row: JobRow, limits: Readonly<Record<string, number>>): Promise<string | undefined> {
+    const { found } = await this.read.windings(row, tx);
+    if (!found) return 'There is no winding record yet: enter the data as found.';
+    const record = windingRecordSchema.parse(found.record);
+    const motor = await this.read.motorOf(row, tx);
+    const missing = NEEDED_TO_VERIFY.filter((f) => record[f] === undefined);
+    if (missing.length > 0) return `The winding record still misses: ${missing.map((m) => FIELD_WORDS[m] ?? m).join(', ')}.`;
+    const errors = checkRecord(record, motor.nameplate as Nameplate, limits).filter((f) => f.severity === 'E');
+    return errors.length > 0 ? `The winding record cannot be right: ${errors[0]?.message}` : undefined;
+  }
+}
+
+const FIELD_WORDS: Readonly<Record<string, string>> = {
+  layers: 'layers', form: 'kind of coils', spansSlots: 'span', turns: 'turns', turnsSecondCount: 'second count of turns', strands: 'wires in hand', connection: 'connection', circuits: 'circuits',
+  leads: 'leads', boreM: 'bore', coreLengthM: 'core length', leadExit: 'where the leads come out', connectionSide: 'which end is the lead end', slots: 'slots', poles: 'poles',
+};

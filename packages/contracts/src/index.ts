@@ -1,0 +1,5 @@
+export * from './people.ts';
+export * from './shop.ts';
+export * from './job.ts';
+export * from './balance.ts';
+export * from './exchange.ts';

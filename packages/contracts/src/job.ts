@@ -1,0 +1,235 @@
+import { IMPREGNATIONS, ROUTE_IDS, WHAT_CAME, type FieldValue, type StepState, type StepStatus, type Verdict } from '@norther/core';
+import { z } from 'zod';
+
+/** What was typed, by field name. */
+export const typedSchema = z.record(z.string().max(60), z.string().max(4000)).refine((t) => Object.keys(t).length <= 200, 'At most 200 fields are taken.');
+
+const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/, 'Type the date as year-month-day, for example 2026-11-30.');
+const words = (max: number) => z.string().trim().max(max).default('');
+
+export const PRIORITIES = ['ordinary', 'urgent'] as const;
+
+export const intakeSchema = z.strictObject({
+  came: z.enum(WHAT_CAME),
+  quantity: z.int().min(1).max(500).default(1),
+  fitted: z.array(z.enum(['bearings', 'thermal sensors', 'heaters', 'brake', 'encoder', 'fan', 'coupling'])).default([]),
+  looseParts: words(400),
+  complaint: words(2000),
+  condition: words(2000),
+  leadPosition: words(200),
+  boxPosition: words(200),
+  missing: words(400),
+});
+export type Intake = z.output<typeof intakeSchema>;
+
+export const newJobBody = z.strictObject({
+  customerId: z.uuid().optional(),
+  customerName: z.string().trim().min(1, 'Name the customer.').max(120),
+  what: z.string().trim().min(1, 'Say what it is, as the floor will call it: "winch stator", "milk pump".').max(120),
+  nameplate: typedSchema,
+  intake: intakeSchema,
+  route: z.enum(ROUTE_IDS),
+  impregnation: z.enum(IMPREGNATIONS),
+  priority: z.enum(PRIORITIES),
+  promised: day.optional(),
+});
+export const changeJobBody = newJobBody.omit({ customerId: true }).extend({ version: z.int() });
+export type NewJob = z.input<typeof newJobBody>;
+
+export const startStepBody = z.strictObject({ override: z.strictObject({ reason: z.string().trim().min(3, 'Say why the hold is passed.').max(500) }).optional() });
+export const finishStepBody = z.strictObject({ typed: typedSchema });
+export const reasonBody = z.strictObject({ reason: z.string().trim().min(3, 'A reason is needed.').max(500) });
+
+export const windingBody = z.strictObject({
+  /** revision this edit started from; 0 when there was none */
+  revision: z.int().min(0),
+  typed: typedSchema,
+  reason: z.string().trim().max(500).optional(),
+});
+export const releasePlanBody = z.strictObject({ revision: z.int().min(1), reason: z.string().trim().max(500).default('Rewind as found.') });
+
+export const testBody = z.strictObject({
+  stage: z.enum(['IN', 'BS', 'AB', 'AC', 'VC', 'AA', 'FI']),
+  kind: z.string().max(60),
+  typed: typedSchema,
+  calibratedUntil: day.optional(),
+  supersedes: z.uuid().optional(),
+  reason: z.string().trim().max(500).optional(),
+});
+export const cureBody = z.strictObject({
+  fileName: z.string().max(200).default(''),
+  csv: z.string().min(1).max(5_000_000),
+  unit: z.enum(['°C', '°F']).optional(),
+  roles: z.array(z.enum(['part', 'oven air', 'not used'])).min(1).max(32),
+  resin: z.string().min(1),
+  maxGapMin: z.number().positive().max(100000).optional(),
+  reason: z.string().trim().max(500).optional(),
+});
+export const balanceBody = z.strictObject({ typed: typedSchema, reason: z.string().trim().max(500).optional() });
+
+export interface Signed {
+  by: string;
+  role: string;
+  at: string;
+  meaning: string;
+  reason: string;
+}
+export interface AttemptView {
+  id: string;
+  number: number;
+  startedBy: string;
+  startedAt: string;
+  override: string | null;
+  finishedBy: string | null;
+  finishedAt: string | null;
+  typed: Record<string, string>;
+  values: Record<string, FieldValue>;
+  verdict: Verdict | null;
+  reason: string;
+  signed: Signed | null;
+}
+export interface StepViewRow {
+  code: string;
+  state: StepState;
+  status: StepStatus;
+  heldBy: string[];
+  why: string;
+  after: string[];
+  changedAt: string | null;
+  waived: Signed | null;
+  notes: Signed[];
+  attempts: AttemptView[];
+}
+export interface TestView {
+  id: string;
+  stage: string;
+  kind: string;
+  typed: Record<string, string>;
+  verdict: Verdict;
+  reason: string;
+  result: unknown;
+  person: string;
+  takenAt: string;
+  supersedes: string | null;
+  supersededBy: string | null;
+  correctionReason: string | null;
+  signed: Signed | null;
+}
+export interface CureView {
+  id: string;
+  fileName: string;
+  resin: string;
+  verdict: Verdict;
+  reason: string;
+  result: unknown;
+  timesMin: number[];
+  channels: { name: string; role: string; valuesC: (number | null)[] }[];
+  badRows: { line: number; text: string; reason: string }[];
+  ratedC: number;
+  person: string;
+  at: string;
+}
+export interface BalanceView {
+  id: string;
+  typed: Record<string, string>;
+  values: Record<string, FieldValue>;
+  verdict: Verdict;
+  reason: string;
+  result: unknown;
+  person: string;
+  at: string;
+}
+export interface WindingView {
+  revision: number;
+  role: 'as_found' | 'planned';
+  typed: Record<string, string>;
+  record: Record<string, FieldValue>;
+  readWith: Record<string, string>;
+  reason: string | null;
+  person: string;
+  at: string;
+  released: Signed | null;
+}
+export interface AttachmentView {
+  id: string;
+  name: string;
+  mediaType: string;
+  bytes: number;
+  person: string;
+  at: string;
+}
+export interface ReportView {
+  id: string;
+  revision: number;
+  person: string;
+  at: string;
+  sha256: string;
+}
+export interface JobSummary {
+  number: string;
+  what: string;
+  customer: string;
+  came: string;
+  route: string;
+  priority: string;
+  promised: string | null;
+  takenInAt: string;
+  closedAt: string | null;
+  late: boolean;
+  outputW: number | null;
+  poles: number | null;
+  steps: { code: string; state: StepState; status: StepStatus; why: string; overridden: boolean; changedAt: string | null }[];
+}
+export interface JobDetail extends JobSummary {
+  version: number;
+  serial: string | null;
+  impregnation: string;
+  quantity: number;
+  nameplateTyped: Record<string, string>;
+  nameplate: Record<string, FieldValue>;
+  intake: Intake;
+  winding: WindingView | null;
+  plan: WindingView | null;
+  windingRevisions: WindingView[];
+  detailSteps: StepViewRow[];
+  tests: TestView[];
+  cures: CureView[];
+  balances: BalanceView[];
+  attachments: AttachmentView[];
+  reports: ReportView[];
+  /** present when the job came from another Norther */
+  importedFrom: string | null;
+}
+export interface AuditView {
+  id: string;
+  at: string;
+  person: string;
+  action: string;
+  summary: string;
+  before: unknown;
+  after: unknown;
+}
+export interface SearchHit {
+  kind: 'job' | 'customer';
+  number: string | null;
+  title: string;
+  detail: string;
+}
+export interface Visit {
+  number: string;
+  what: string;
+  customer: string;
+  takenInAt: string;
+  closedAt: string | null;
+}
+export interface ProblemDetail {
+  type: string;
+  title: string;
+  status: number;
+  detail: string;
+  field?: string;
+  problems?: { field: string; message: string }[];
+  /** 409: what stands now, beside what was sent */
+  current?: unknown;
+  sent?: unknown;
+}

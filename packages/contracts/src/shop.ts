@@ -1,0 +1,43 @@
+import { resinSchema, shopLimitsSchema } from '@norther/core';
+import { z } from 'zod';
+
+/** How the shop says and writes things; defaults are what a metric shop would choose. */
+export const shopSettingsSchema = z.strictObject({
+  name: z.string().trim().min(1).max(80),
+  address: z.string().max(200).default(''),
+  leadMarks: z.enum(['T', 'U']).default('U'),
+  frameSchool: z.enum(['IEC', 'NEMA']).default('IEC'),
+  units: z
+    .strictObject({
+      lengthUnit: z.enum(['mm', 'in']).default('mm'),
+      temperatureUnit: z.enum(['°C', '°F']).default('°C'),
+      massUnit: z.enum(['kg', 'lb']).default('kg'),
+      powerUnit: z.enum(['kW', 'hp']).default('kW'),
+      wireSystem: z.enum(['metric', 'awg', 'swg']).default('metric'),
+    })
+    .prefault({}),
+  paper: z.enum(['A4', 'LETTER']).default('A4'),
+  label: z.strictObject({ widthMm: z.number().min(25).max(210).default(100), heightMm: z.number().min(20).max(300).default(60) }).prefault({}),
+  dateFormat: z.enum(['yyyy-MM-dd', 'dd.MM.yyyy', 'dd/MM/yyyy', 'MM/dd/yyyy']).default('yyyy-MM-dd'),
+  timeZone: z
+    .string()
+    .default('UTC')
+    .refine((zone) => {
+      try {
+        new Intl.DateTimeFormat('en', { timeZone: zone });
+        return true;
+      } catch {
+        return false;
+      }
+    }, 'This is not a time zone; use a name like Europe/Oslo or UTC.'),
+  cureSchool: z.enum(['equivalent time', 'hold only']).default('equivalent time'),
+  limits: shopLimitsSchema.default({}),
+  resins: z.array(resinSchema).max(100).default([]),
+});
+export type ShopSettings = z.output<typeof shopSettingsSchema>;
+
+export const changeShopBody = z.strictObject({ version: z.int(), settings: shopSettingsSchema });
+export interface ShopView {
+  version: number;
+  settings: ShopSettings;
+}

@@ -1,0 +1,19 @@
+#!/usr/bin/env node
+// Calculations on the command line: no server, no database. JSON in, JSON out.
+import { spawnSync } from 'node:child_process';
+import { join } from 'node:path';
+import { ensureNodePackages } from './setup/packages.mjs';
+import { root } from './setup/paths.mjs';
+import { stopWith } from './setup/say.mjs';
+
+try {
+  await ensureNodePackages();
+  const result = spawnSync(
+    process.execPath,
+    ['--conditions=norther-source', '--import', 'tsx', join(root, 'scripts', 'calculate.ts'), ...process.argv.slice(2)],
+    { stdio: 'inherit', cwd: root },
+  );
+  process.exitCode = result.status ?? 1;
+} catch (error) {
+  stopWith(error);
+}

@@ -1,0 +1,103 @@
+#!/usr/bin/env node
+// One command from a fresh Debian machine to a running shop: packages, build, database, migration, demo, server.
+import { spawn } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { join } from 'node:path';
+import { ensureNodePackages } from './setup/packages.mjs';
+import { dataFolder, root } from './setup/paths.mjs';
+import { run } from './setup/run.mjs';
+import { say, SetupError, stopWith } from './setup/say.mjs';
+
+const args = process.argv.slice(2);
+const host = process.env.HOST || '127.0.0.1';
+const port = Number(process.env.PORT || 4310);
+let cluster;
+let server;
+let stopping = false;
+
+/** Fingerprint of every source file, so that a second start builds only what has changed. */
+function sourceStamp() {
+  const hash = createHash('sha256');
+  const walk = (folder) => {
+    for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => a.name.localeCompare(b.name))) {
+      if (entry.name === 'node_modules' || entry.name === 'dist') continue;
+      const path = join(folder, entry.name);
+      if (entry.isDirectory()) walk(path);
+      else {
+        const { size, mtimeMs } = statSync(path);
+        hash.update(`${path}:${size}:${mtimeMs};`);
+      }
+    }
+  };
+  for (const folder of ['packages', 'apps']) walk(join(root, folder));
+  hash.update(readFileSync(join(root, 'package-lock.json')));
+  return hash.digest('hex');
+}
+
+export async function build() {
+  const stampFile = join(root, 'apps', 'server', 'dist', '.norther-built');
+  const stamp = sourceStamp();
+  if (existsSync(stampFile) && readFileSync(stampFile, 'utf8') === stamp && existsSync(join(root, 'apps/web/dist/index.html'))) return;
+  say('building (about half a minute) …');
+  const tsc = await run('npx', ['--no-install', 'tsc', '-b', 'apps/server'], { spawn: { cwd: root } });
+  if (tsc.code !== 0) throw new SetupError(`The server could not be built.\n${tsc.out.slice(-3000)}`);
+  const vite = await run('npx', ['--no-install', 'vite', 'build', '--logLevel', 'warn'], { spawn: { cwd: join(root, 'apps', 'web') } });
+  if (vite.code !== 0) throw new SetupError(`The interface could not be built.\n${vite.out.slice(-3000)}`);
+  writeFileSync(stampFile, stamp);
+}
+
+function portIsFree() {
+  return new Promise((resolve) => {
+    const probe = createServer();
+    probe.once('error', () => resolve(false));
+    probe.listen(port, host, () => probe.close(() => resolve(true)));
+  });
+}
+
+async function stop(code) {
+  if (stopping) return;
+  stopping = true;
+  if (server && server.exitCode === null) {
+    server.kill('SIGTERM');
+    await new Promise((r) => {
+      const late = setTimeout(() => server.kill('SIGKILL'), 8000);
+      server.once('exit', () => {
+        clearTimeout(late);
+        r();
+      });
+    });
+  }
+  await cluster?.stop();
+  process.exit(code);
+}
+
+process.on('SIGINT', () => void stop(0));
+process.on('SIGTERM', () => void stop(0));
+process.on('SIGHUP', () => void stop(0));
+
+try {
+  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new SetupError(`PORT must be a number from 1 to 65535, not "${process.env.PORT}".`);
+  await ensureNodePackages();
+  if (!(await portIsFree())) throw new SetupError(`Port ${port} on ${host} is in use. Choose another: PORT=${port + 1} npm start`);
+  await build();
+  let url = process.env.DATABASE_URL;
+  if (!url) {
+    const { startCluster, ensureDatabase } = await import('./setup/cluster.mjs');
+    mkdirSync(dataFolder, { recursive: true });
+    cluster = await startCluster(dataFolder);
+    await ensureDatabase(cluster);
+    url = cluster.url;
+  } else say('using the database of DATABASE_URL; no cluster is touched.');
+  if (!stopping) {
+    server = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
+      stdio: 'inherit',
+      env: { ...process.env, NODE_ENV: 'production', DATABASE_URL: url, HOST: host, PORT: String(port), NORTHER_DEMO: args.includes('--empty') ? 'no' : 'yes' },
+    });
+    server.once('exit', (code) => void stop(code ?? 1));
+  }
+} catch (error) {
+  stopWith(error);
+  await stop(1);
+}
