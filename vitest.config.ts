@@ -8,7 +8,7 @@ export default defineConfig({
   oxc: { decorator: { legacy: true, emitDecoratorMetadata: true } },
   test: {
     projects: [
-      { extends: true, test: { name: 'core', include: ['packages/*/src/**/*.test.ts'] } },
+      { extends: true, test: { name: 'core', include: ['packages/*/src/**/*.test.ts', 'apps/web/src/**/*.test.ts'] } },
       {
         extends: true,
         test: {

@@ -1,0 +1,22 @@
+import { useEffect, useState } from 'react';
+import { api } from './api.ts';
+import { store } from './store.ts';
+
+/** Listens to what others change and asks again for just that. Tells whether the line is up. */
+export function useLive(): 'live' | 'waiting' {
+  const [line, setLine] = useState<'live' | 'waiting'>('waiting');
+  useEffect(() => {
+    const source = new EventSource('/api/live');
+    source.onopen = () => setLine('live');
+    source.onerror = () => setLine('waiting');
+    source.onmessage = (event: MessageEvent<string>) => {
+      const [kind, number] = event.data.split(':');
+      if (kind === 'job' && number) store.dispatch(api.util.invalidateTags([{ type: 'Job', id: number }, 'Floor']));
+      else if (kind === 'shop') store.dispatch(api.util.invalidateTags(['Shop']));
+      else if (kind === 'people') store.dispatch(api.util.invalidateTags(['People']));
+      else if (kind === 'all') store.dispatch(api.util.invalidateTags(['Floor', 'Job', 'Shop', 'People']));
+    };
+    return () => source.close();
+  }, []);
+  return line;
+}

@@ -1,0 +1,38 @@
+import { METRIC_DEFAULTS, type ReadingDefaults } from '@norther/core';
+import { may, type Role, type ShopSettings } from '@norther/contracts';
+import { format } from 'date-fns';
+import { useSessionQuery, useShopQuery } from './api.ts';
+
+/** What bare numbers mean in this shop, for every form. */
+export function useReadingDefaults(): ReadingDefaults {
+  const { data } = useShopQuery();
+  return data ? { ...METRIC_DEFAULTS, ...data.settings.units } : METRIC_DEFAULTS;
+}
+
+export function useSettings(): ShopSettings | undefined {
+  return useShopQuery().data?.settings;
+}
+
+/** Phase letters and lead marks of the shop's school. */
+export function useMarks(): { school: 'T' | 'U'; letters: readonly [string, string, string] } {
+  const school = useSettings()?.leadMarks ?? 'U';
+  return { school, letters: school === 'U' ? ['U', 'V', 'W'] : ['A', 'B', 'C'] };
+}
+
+export function useMay(role: Role): boolean {
+  const { data } = useSessionQuery();
+  return data ? may(data.person.role, role) : false;
+}
+
+/** A time as the shop writes it, in the shop's zone. */
+export function useTime(): (iso: string, kind?: 'day' | 'with time') => string {
+  const settings = useSettings();
+  return (iso, kind = 'with time') => {
+    const zone = settings?.timeZone ?? 'UTC';
+    const parts = Object.fromEntries(
+      new Intl.DateTimeFormat('en-GB', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }).formatToParts(new Date(iso)).map((p) => [p.type, p.value]),
+    );
+    const local = new Date(Number(parts['year']), Number(parts['month']) - 1, Number(parts['day']), Number(parts['hour']), Number(parts['minute']));
+    return format(local, `${settings?.dateFormat ?? 'yyyy-MM-dd'}${kind === 'day' ? '' : ' HH:mm'}`);
+  };
+}

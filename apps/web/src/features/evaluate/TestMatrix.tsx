@@ -1,0 +1,61 @@
+import { TEST_KINDS, TEST_STAGE_TITLES, TEST_STAGES, type TestStage } from '@norther/core';
+import type { JobDetail } from '@norther/contracts';
+import { VerdictMark } from '../../ui/Verdict.tsx';
+
+/** The stages that this job's route holds. */
+export function stagesOf(job: JobDetail): TestStage[] {
+  const stages: TestStage[] = job.route === 'overhaul' ? ['IN', 'VC', 'AA', 'FI'] : ['IN', 'AC', 'VC', 'AA', 'FI'];
+  return job.came === 'whole motor' ? stages : stages.filter((s) => s !== 'AA' && s !== 'FI');
+}
+
+/** Test by stage: the standing verdict of each, what is still wanted, and a dot where it does not belong. */
+export function TestMatrix({ job, chosen, onChoose }: { job: JobDetail; chosen?: { stage: string; kind: string }; onChoose?: (stage: TestStage, kind: string) => void }) {
+  const stages = stagesOf(job);
+  const standing = job.tests.filter((t) => t.supersededBy === null);
+  return (
+    <div className="overflow-x-auto">
+      <table className="w-full border-collapse text-small">
+        <thead>
+          <tr>
+            <th className="text-left font-semibold py-1 pr-2">Test</th>
+            {TEST_STAGES.filter((s) => stages.includes(s)).map((s) => (
+              <th key={s} className="text-left font-semibold py-1 px-1 whitespace-nowrap">
+                {TEST_STAGE_TITLES[s]}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {TEST_KINDS.map((kind) => (
+            <tr key={kind.id} className="border-t border-line">
+              <th scope="row" className="text-left font-normal py-1 pr-2">
+                {kind.title}
+              </th>
+              {TEST_STAGES.filter((s) => stages.includes(s)).map((stage) => {
+                const last = standing.filter((t) => t.stage === stage && t.kind === kind.id).at(-1);
+                const wants = kind.stages[stage];
+                const mark = last ? <VerdictMark verdict={last.verdict} /> : wants === 'required' ? <span className="text-soft">wanted</span> : wants === 'optional' ? <span className="text-soft">may be</span> : <span className="text-soft">·</span>;
+                const isChosen = chosen?.stage === stage && chosen.kind === kind.id;
+                return (
+                  <td key={stage} className="px-0.5 py-0.5">
+                    {onChoose && (wants || last) ? (
+                      <button type="button" aria-label={`${kind.title}, ${TEST_STAGE_TITLES[stage]}`} aria-pressed={isChosen} onClick={() => onChoose(stage, kind.id)} className={`min-h-9 px-1 w-full text-left rounded-sm border ${isChosen ? 'border-accent border-2' : 'border-transparent hover:border-edge'}`}>
+                        {mark}
+                        {last?.signed ? <span className="text-soft"> signed</span> : null}
+                      </button>
+                    ) : (
+                      <span className="px-1">
+                        {mark}
+                        {last?.signed ? <span className="text-soft"> signed</span> : null}
+                      </span>
+                    )}
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}

@@ -1,0 +1,168 @@
+import { judgeTest, runCalculation, testKind, TEST_STAGE_TITLES, windingFigures, windingRecordSchema, type CalculationResult, type Nameplate, type TestKind, type TestStage } from '@norther/core';
+import type { JobDetail, TestView } from '@norther/contracts';
+import { useMemo, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { useRecordTestMutation, useSessionQuery, useSignTestMutation } from '../../app/api.ts';
+import { useMay, useSettings, useTime } from '../../app/shop.ts';
+import { Button } from '../../ui/Button.tsx';
+import { DraftNote, enterMovesOn, Field, PlainField } from '../../ui/Field.tsx';
+import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
+import { type Typed, useTypedForm } from '../../ui/useTypedForm.ts';
+import { VerdictMark } from '../../ui/Verdict.tsx';
+import { WorkingTable } from '../../ui/Working.tsx';
+import { stagesOf, TestMatrix } from './TestMatrix.tsx';
+
+/** Matrix of test by stage; one cell open below: readings in, verdict with reason and working out. */
+export function TestsView({ job }: { job: JobDetail }) {
+  const [params, setParams] = useSearchParams();
+  const running = job.detailSteps.find((s) => ['running', 'ready'].includes(s.status) && ['TAF', 'PVT', 'PCT', 'OTT', 'RUN'].includes(s.code))?.code;
+  const now = ({ TAF: 'IN', PVT: 'AC', PCT: 'VC', OTT: 'VC', RUN: 'AA' } as Record<string, TestStage>)[running ?? ''] ?? stagesOf(job)[0] ?? 'IN';
+  const stage = (params.get('stage') ?? now) as TestStage;
+  const kind = testKind(params.get('test') ?? 'windingResistance') ?? testKind('windingResistance');
+  return (
+    <div className="space-y-4">
+      <TestMatrix job={job} chosen={{ stage, kind: kind?.id ?? '' }} onChoose={(s, k) => setParams({ stage: s, test: k }, { replace: true })} />
+      {kind ? <TestCell key={`${stage}${kind.id}`} job={job} stage={stage} kind={kind} /> : null}
+    </div>
+  );
+}
+
+function TestCell({ job, stage, kind }: { job: JobDetail; stage: TestStage; kind: TestKind }) {
+  const mayTest = useMay('tester') && !job.closedAt;
+  const runs = job.tests.filter((t) => t.stage === stage && t.kind === kind.id);
+  const standing = runs.filter((t) => t.supersededBy === null).at(-1);
+  const [correcting, setCorrecting] = useState(false);
+  const [again, setAgain] = useState(false);
+  return (
+    <section className="grid grid-cols-[minmax(0,1.2fr)_minmax(380px,1fr)] gap-6">
+      <div>
+        <h2 className="text-title font-semibold">
+          {kind.title}, {TEST_STAGE_TITLES[stage]}
+        </h2>
+        <p className="text-small font-semibold mb-2">Caution: {kind.caution}</p>
+        {!mayTest ? <Quiet>{standing ? '' : 'Not done yet.'} Test readings are entered by a tester or foreman.</Quiet> : standing && !correcting && !again ? (
+          <div className="flex gap-2">
+            <Button onClick={() => setAgain(true)}>Measure again</Button>
+            <Button onClick={() => setCorrecting(true)}>Correct this reading</Button>
+          </div>
+        ) : (
+          <Entry key={correcting ? 'c' : 'n'} job={job} stage={stage} kind={kind} {...(correcting && standing ? { corrects: standing } : {})} onDone={() => { setCorrecting(false); setAgain(false); }} />
+        )}
+      </div>
+      <div className="space-y-3">
+        {[...runs].reverse().map((t) => (
+          <Run key={t.id} job={job} kind={kind} run={t} />
+        ))}
+      </div>
+    </section>
+  );
+}
+
+function Entry({ job, stage, kind, corrects, onDone }: { job: JobDetail; stage: TestStage; kind: TestKind; corrects?: TestView; onDone: () => void }) {
+  const usual: Typed = kind.id === 'insulationResistance' ? { testV: '500', measured: 'whole winding', kind: 'random-wound', system: 'thermosetting' } : {};
+  const form = useTypedForm({ key: `test:${job.number}:${stage}:${kind.id}${corrects ? `:${corrects.id}` : ''}`, specs: kind.fields, start: corrects?.typed ?? usual });
+  const settings = useSettings();
+  const { data: session } = useSessionQuery();
+  const [record, { isLoading, error }] = useRecordTestMutation();
+  const [reason, setReason] = useState('');
+  const [until, setUntil] = useState('');
+  const [tried, setTried] = useState(false);
+  const missing = kind.fields.filter((f) => f.required && !form.typed[f.name]);
+  const preview = useMemo(() => {
+    if (missing.length > 0 || form.reading.problems.length > 0) return undefined;
+    const rewound = job.route === 'ac_random_rewind';
+    const view = rewound && stage !== 'IN' ? (job.plan ?? job.winding) : job.winding;
+    const record = view ? windingRecordSchema.parse(view.record) : undefined;
+    const nameplate = job.nameplate as Nameplate;
+    try {
+      return judgeTest(kind, form.reading.values, { nameplate, record, figures: record ? runCalculation(windingFigures, { record, nameplate }, { working: 'none' }).values : undefined, stage, rewound, limits: settings?.limits ?? {}, calibrationExpired: until !== '' && until < new Date().toISOString().slice(0, 10) }, session?.person.name ?? '');
+    } catch {
+      return undefined;
+    }
+    // missing follows from what was typed
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [form.reading, job, kind, stage, settings, until, session]);
+  return (
+    <form
+      onKeyDown={enterMovesOn}
+      onSubmit={(e) => {
+        e.preventDefault();
+        setTried(true);
+        if (missing.length > 0 || form.reading.problems.length > 0) return;
+        void record({ number: job.number, stage, kind: kind.id, typed: form.typed, ...(until ? { calibratedUntil: until } : {}), ...(corrects ? { supersedes: corrects.id, reason } : {}) }).then((r) => {
+          if (!('data' in r)) return;
+          form.recorded(usual);
+          onDone();
+        });
+      }}
+    >
+      <div className="grid grid-cols-3 gap-x-3">
+        {kind.fields.map((f) => (
+          <Field key={f.name} form={form} spec={f} bench />
+        ))}
+        <PlainField label="Calibrated until" type="date" value={until} onChange={(e) => setUntil(e.target.value)} />
+      </div>
+      {corrects ? <PlainField label="Reason of the correction" value={reason} onChange={(e) => setReason(e.target.value)} /> : null}
+      {tried && missing.length > 0 ? <ProblemNote>Still needed: {missing.map((m) => m.label.toLowerCase()).join(', ')}.</ProblemNote> : null}
+      {preview ? (
+        <p className="my-2" aria-live="polite">
+          <VerdictMark verdict={preview.verdict} /> {preview.reason}
+        </p>
+      ) : null}
+      <ProblemNote error={error} />
+      <div className="flex gap-3 items-center mt-2">
+        <Button look="main" bench type="submit" disabled={isLoading || (corrects !== undefined && reason.trim().length < 3)}>
+          {corrects ? 'Record the correction' : 'Record'}
+        </Button>
+        <DraftNote form={form} />
+      </div>
+    </form>
+  );
+}
+
+function Run({ job, kind, run }: { job: JobDetail; kind: TestKind; run: TestView }) {
+  const time = useTime();
+  const maySign = useMay('tester') && !job.closedAt;
+  const [sign, { error }] = useSignTestMutation();
+  const [reason, setReason] = useState('');
+  const result = run.result as CalculationResult | null;
+  return (
+    <article className={`border-l-4 pl-3 ${run.supersededBy ? 'border-line opacity-70' : 'border-edge'}`}>
+      <p className="flex gap-2 items-center flex-wrap">
+        <VerdictMark verdict={run.verdict} size={run.supersededBy ? 'small' : 'large'} />
+        <span className="text-small text-soft">
+          {run.person}, {time(run.takenAt)}
+          {run.supersededBy ? ' · corrected since' : ''}
+          {run.correctionReason ? ` · correction: ${run.correctionReason}` : ''}
+        </span>
+      </p>
+      <p>{run.reason}</p>
+      <p className="text-small text-soft">{kind.fields.filter((f) => run.typed[f.name]).map((f) => `${f.label} ${run.typed[f.name]}`).join(' · ')}</p>
+      {run.signed ? (
+        <p className="text-small">
+          {run.signed.meaning} by {run.signed.by} ({run.signed.role}), {time(run.signed.at)}: {run.signed.reason}
+        </p>
+      ) : run.verdict === 'attention' && maySign && !run.supersededBy ? (
+        <form
+          className="flex gap-2 mt-1"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void sign({ number: job.number, id: run.id, reason });
+          }}
+        >
+          <input aria-label="Reason of the sign-off" placeholder="Why it may pass, signed with your name" value={reason} onChange={(e) => setReason(e.target.value)} className="flex-1 min-h-9 border border-edge rounded-sm px-2 bg-sheet" />
+          <Button type="submit" disabled={reason.trim().length < 3}>
+            Sign off
+          </Button>
+        </form>
+      ) : null}
+      <ProblemNote error={error} />
+      {result && result.working.length > 0 ? (
+        <details>
+          <summary className="text-small text-accent cursor-pointer">Show the working</summary>
+          <WorkingTable steps={result.working} />
+        </details>
+      ) : null}
+    </article>
+  );
+}

@@ -1,0 +1,80 @@
+import { formatNumber, formatQuantity, type Nameplate } from '@norther/core';
+import type { JobDetail } from '@norther/contracts';
+import { lazy, Suspense } from 'react';
+import { Link, NavLink, useParams } from 'react-router';
+import { useJobQuery } from '../../app/api.ts';
+import { useMay, useSettings, useTime } from '../../app/shop.ts';
+import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
+
+const Overview = lazy(() => import('./Overview.tsx').then((m) => ({ default: m.Overview })));
+const DataBench = lazy(() => import('../winding/DataBench.tsx').then((m) => ({ default: m.DataBench })));
+const PlanView = lazy(() => import('../winding/PlanView.tsx').then((m) => ({ default: m.PlanView })));
+const RouteView = lazy(() => import('../process/RouteView.tsx').then((m) => ({ default: m.RouteView })));
+const OvenView = lazy(() => import('../process/OvenView.tsx').then((m) => ({ default: m.OvenView })));
+const BalanceView = lazy(() => import('../balance/BalanceView.tsx').then((m) => ({ default: m.BalanceBench })));
+const TestsView = lazy(() => import('../evaluate/TestsView.tsx').then((m) => ({ default: m.TestsView })));
+const PapersView = lazy(() => import('../report/PapersView.tsx').then((m) => ({ default: m.PapersView })));
+
+type View = { path: string; text: string; show: (job: JobDetail) => boolean; render: (job: JobDetail) => React.ReactNode };
+const hasStator = (job: JobDetail) => job.came !== 'rotor only';
+const VIEWS: readonly View[] = [
+  { path: '', text: 'Motor', show: () => true, render: (job) => <Overview job={job} /> },
+  { path: 'route', text: 'Route', show: () => true, render: (job) => <RouteView job={job} /> },
+  { path: 'data', text: 'Data as found', show: hasStator, render: (job) => <DataBench job={job} /> },
+  { path: 'plan', text: 'Plan and card', show: hasStator, render: (job) => <PlanView job={job} /> },
+  { path: 'oven', text: 'Oven', show: hasStator, render: (job) => <OvenView job={job} /> },
+  { path: 'balance', text: 'Balance', show: (job) => job.came !== 'stator only', render: (job) => <BalanceView job={job} /> },
+  { path: 'tests', text: 'Tests', show: () => true, render: (job) => <TestsView job={job} /> },
+  { path: 'papers', text: 'Papers and history', show: () => true, render: (job) => <PapersView job={job} /> },
+];
+
+/** One visit of a motor: everything about it is a press away. */
+export function MotorPage() {
+  const { number = '', view = '' } = useParams();
+  const { data: job, error } = useJobQuery(number);
+  const time = useTime();
+  const mayChange = useMay('winder');
+  const settings = useSettings();
+  if (error && !job) return <ProblemNote error={error} />;
+  if (!job) return <Quiet>Asking for {number} …</Quiet>;
+  const plate = job.nameplate as Nameplate;
+  const rating = [
+    plate.outputW === undefined ? '' : formatQuantity(plate.outputW, 'power', settings?.units.powerUnit ?? 'kW', 3),
+    plate.voltagesV ? `${plate.voltagesV.map((v) => formatNumber(v)).join('/')} V` : '',
+    plate.frequencyHz ? `${formatNumber(plate.frequencyHz)} Hz` : '',
+    plate.speedRpm ? `${formatNumber(plate.speedRpm)} r/min` : '',
+    plate.poles ? `${plate.poles} poles` : '',
+  ].filter(Boolean);
+  const shown = VIEWS.find((v) => v.path === view && v.show(job)) ?? (VIEWS[0] as View);
+  return (
+    <article>
+      <header className="flex flex-wrap items-baseline gap-x-4">
+        <h1 className="text-title font-bold max-w-full truncate" title={job.what}>
+          {job.what}
+        </h1>
+        <p className="text-soft min-w-0 truncate">
+          {job.number} · {job.customer}
+          {rating.length > 0 ? ` · ${rating.join(' · ')}` : ''}
+        </p>
+        <p className="ml-auto text-small whitespace-nowrap">
+          {job.closedAt ? `left the house ${time(job.closedAt, 'day')}` : job.promised ? `promised ${time(`${job.promised}T12:00:00Z`, 'day')}` : ''}
+          {job.late ? <strong className="text-fail"> · late</strong> : null}
+          {job.priority === 'urgent' ? <strong> · urgent</strong> : null}
+          {mayChange && !job.closedAt ? (
+            <Link to={`/jobs/${job.number}/edit`} className="ml-3 text-accent underline">
+              correct intake
+            </Link>
+          ) : null}
+        </p>
+      </header>
+      <nav aria-label="Views of this motor" className="flex gap-1 border-b-2 border-edge mb-3 overflow-x-auto">
+        {VIEWS.filter((v) => v.show(job)).map((v) => (
+          <NavLink key={v.path} to={`/jobs/${job.number}${v.path ? `/${v.path}` : ''}`} end className={({ isActive }) => `px-3 py-2 font-semibold whitespace-nowrap border-b-3 -mb-0.5 ${isActive ? 'border-accent text-ink' : 'border-transparent text-soft hover:text-ink'}`}>
+            {v.text}
+          </NavLink>
+        ))}
+      </nav>
+      <Suspense fallback={<Quiet>Opening …</Quiet>}>{shown.render(job)}</Suspense>
+    </article>
+  );
+}

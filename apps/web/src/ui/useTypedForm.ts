@@ -1,0 +1,106 @@
+import { readForm, type FieldSpec, type FormReading } from '@norther/core';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { useForm, useWatch } from 'react-hook-form';
+import { useReadingDefaults } from '../app/shop.ts';
+import { useSessionQuery } from '../app/api.ts';
+
+export type Typed = Record<string, string>;
+export type DraftState = 'empty' | 'on this device' | 'saved as draft' | 'recorded';
+
+interface Kept {
+  typed: Typed;
+  base: string;
+}
+
+function readKept(key: string): Kept | undefined {
+  try {
+    return JSON.parse(localStorage.getItem(key) ?? 'null') as Kept | undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+/**
+ * A form of typed fields that never loses a keystroke: kept on the device at once, as the person's draft on the server a
+ * moment later, read live by the same reader as the server uses.
+ * @param start what is recorded already; a draft typed on top of something older is offered, not forced
+ */
+export function useTypedForm(options: { key: string; specs: readonly FieldSpec[]; start: Typed }) {
+  const { data: session } = useSessionQuery();
+  const person = session?.person.id ?? 'nobody';
+  const storeKey = `norther.draft.${person}.${options.key}`;
+  const base = JSON.stringify(options.start);
+  const kept = useMemo(() => readKept(storeKey), [storeKey]);
+  const resumes = kept !== undefined && kept !== null && JSON.stringify(kept.typed) !== base;
+  const form = useForm<Typed>({ defaultValues: resumes ? kept.typed : options.start });
+  const watched = useWatch({ control: form.control }) as Typed;
+  const typed = useMemo(() => Object.fromEntries(Object.entries(watched).filter(([, v]) => typeof v === 'string' && v !== '')), [watched]);
+  const defaults = useReadingDefaults();
+  const reading: FormReading = useMemo(() => readForm(options.specs, typed, defaults), [options.specs, typed, defaults]);
+  const [state, setState] = useState<DraftState>(resumes ? 'on this device' : 'empty');
+  const first = useRef(true);
+  const changed = JSON.stringify(typed) !== base;
+
+  useEffect(() => {
+    if (first.current) {
+      first.current = false;
+      return;
+    }
+    if (!changed) return;
+    localStorage.setItem(storeKey, JSON.stringify({ typed, base } satisfies Kept));
+    setState('on this device');
+    const later = setTimeout(() => {
+      fetch(`/api/drafts/${encodeURIComponent(options.key)}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ typed, base }) })
+        .then((r) => (r.ok ? setState('saved as draft') : undefined))
+        .catch(() => undefined);
+    }, 900);
+    return () => clearTimeout(later);
+  }, [typed, changed, storeKey, base, options.key]);
+
+  /** A draft made on another device is fetched once, when this device has none. */
+  useEffect(() => {
+    if (resumes || person === 'nobody') return;
+    let stale = false;
+    fetch(`/api/drafts/${encodeURIComponent(options.key)}`)
+      .then((r) => r.json() as Promise<{ body?: Kept }>)
+      .then(({ body }) => {
+        if (stale || !body || body.base !== base || JSON.stringify(body.typed) === base) return;
+        form.reset(body.typed);
+        setState('saved as draft');
+      })
+      .catch(() => undefined);
+    return () => {
+      stale = true;
+    };
+    // asked once when the form opens for this person
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [person, options.key]);
+
+  const forget = (): void => {
+    localStorage.removeItem(storeKey);
+    void fetch(`/api/drafts/${encodeURIComponent(options.key)}`, { method: 'DELETE' }).catch(() => undefined);
+  };
+  return {
+    form,
+    typed,
+    reading,
+    defaults,
+    changed,
+    state,
+    staleDraft: resumes && kept.base !== base,
+    set: (name: string, value: string) => form.setValue(name, value),
+    /** everything typed is recorded: the draft has done its work */
+    recorded: (next: Typed) => {
+      forget();
+      form.reset(next);
+      setState('recorded');
+    },
+    /** back to what is recorded */
+    undo: () => {
+      forget();
+      form.reset(Object.fromEntries([...options.specs.map((s) => [s.name, '']), ...Object.entries(options.start)]) as Typed);
+      setState('empty');
+    },
+  };
+}
+export type TypedForm = ReturnType<typeof useTypedForm>;
