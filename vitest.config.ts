@@ -3,8 +3,8 @@ import { defineConfig } from 'vitest/config';
 const conditions = ['norther-source'];
 
 export default defineConfig({
-  resolve: { conditions: [...conditions, 'module', 'import', 'default'] },
-  ssr: { resolve: { conditions: [...conditions, 'node', 'import', 'default'] } },
+  resolve: { conditions: [...conditions, 'module'] },
+  ssr: { resolve: { conditions: [...conditions, 'node'] } },
   oxc: { decorator: { legacy: true, emitDecoratorMetadata: true } },
   test: {
     projects: [

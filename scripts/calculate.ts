@@ -28,7 +28,8 @@ if (id === '--list') {
       output: z.toJSONSchema(calculation.output, { unrepresentable: 'any' }),
     });
   } else if (flag === '--example') print(calculation.example);
-  else if (flag !== undefined) fail(`"${flag}" is not known; use --schema or --example, or give JSON on standard input.`);
+  else if (flag !== undefined)
+    fail(`"${flag}" is not known; use --schema or --example, or give JSON on standard input.`);
   else {
     let input: unknown;
     try {

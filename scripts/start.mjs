@@ -39,11 +39,18 @@ function sourceStamp() {
 export async function build() {
   const stampFile = join(root, 'apps', 'server', 'dist', '.norther-built');
   const stamp = sourceStamp();
-  if (existsSync(stampFile) && readFileSync(stampFile, 'utf8') === stamp && existsSync(join(root, 'apps/web/dist/index.html'))) return;
+  if (
+    existsSync(stampFile) &&
+    readFileSync(stampFile, 'utf8') === stamp &&
+    existsSync(join(root, 'apps/web/dist/index.html'))
+  )
+    return;
   say('building (about half a minute) …');
   const tsc = await run('npx', ['--no-install', 'tsc', '-b', 'apps/server'], { spawn: { cwd: root } });
   if (tsc.code !== 0) throw new SetupError(`The server could not be built.\n${tsc.out.slice(-3000)}`);
-  const vite = await run('npx', ['--no-install', 'vite', 'build', '--logLevel', 'warn'], { spawn: { cwd: join(root, 'apps', 'web') } });
+  const vite = await run('npx', ['--no-install', 'vite', 'build', '--logLevel', 'warn'], {
+    spawn: { cwd: join(root, 'apps', 'web') },
+  });
   if (vite.code !== 0) throw new SetupError(`The interface could not be built.\n${vite.out.slice(-3000)}`);
   writeFileSync(stampFile, stamp);
 }
@@ -78,9 +85,11 @@ process.on('SIGTERM', () => void stop(0));
 process.on('SIGHUP', () => void stop(0));
 
 try {
-  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new SetupError(`PORT must be a number from 1 to 65535, not "${process.env.PORT}".`);
+  if (!Number.isInteger(port) || port < 1 || port > 65535)
+    throw new SetupError(`PORT must be a number from 1 to 65535, not "${process.env.PORT}".`);
   await ensureNodePackages();
-  if (!(await portIsFree())) throw new SetupError(`Port ${port} on ${host} is in use. Choose another: PORT=${port + 1} npm start`);
+  if (!(await portIsFree()))
+    throw new SetupError(`Port ${port} on ${host} is in use. Choose another: PORT=${port + 1} npm start`);
   await build();
   let url = process.env.DATABASE_URL;
   if (!url) {
@@ -93,7 +102,14 @@ try {
   if (!stopping) {
     server = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
       stdio: 'inherit',
-      env: { ...process.env, NODE_ENV: 'production', DATABASE_URL: url, HOST: host, PORT: String(port), NORTHER_DEMO: args.includes('--empty') ? 'no' : 'yes' },
+      env: {
+        ...process.env,
+        NODE_ENV: 'production',
+        DATABASE_URL: url,
+        HOST: host,
+        PORT: String(port),
+        NORTHER_DEMO: args.includes('--empty') ? 'no' : 'yes',
+      },
     });
     server.once('exit', (code) => void stop(code ?? 1));
   }

@@ -10,7 +10,9 @@ import { say, SetupError } from './say.mjs';
 function findPostgres() {
   const base = '/usr/lib/postgresql';
   if (!existsSync(base)) return undefined;
-  const versions = readdirSync(base).filter((v) => existsSync(join(base, v, 'bin', 'initdb'))).sort((a, b) => Number(b) - Number(a));
+  const versions = readdirSync(base)
+    .filter((v) => existsSync(join(base, v, 'bin', 'initdb')))
+    .sort((a, b) => Number(b) - Number(a));
   return versions[0] ? join(base, versions[0], 'bin') : undefined;
 }
 
@@ -31,13 +33,18 @@ async function databaseUser() {
   if (process.getuid?.() !== 0) return undefined;
   const uid = await run('id', ['-u', 'postgres']);
   const gid = await run('id', ['-g', 'postgres']);
-  if (uid.code !== 0) throw new SetupError('The user "postgres" is missing; it comes with Debian\'s package postgresql. Reinstall that package.');
+  if (uid.code !== 0)
+    throw new SetupError(
+      'The user "postgres" is missing; it comes with Debian\'s package postgresql. Reinstall that package.',
+    );
   return { uid: Number(uid.out.trim()), gid: Number(gid.out.trim()) };
 }
 
 async function canEnter(folder, user) {
   if (!user) return true;
-  const test = await run('sh', ['-c', 'test -x "$1"', 'sh', folder], { spawn: { uid: user.uid, gid: user.gid, cwd: '/' } });
+  const test = await run('sh', ['-c', 'test -x "$1"', 'sh', folder], {
+    spawn: { uid: user.uid, gid: user.gid, cwd: '/' },
+  });
   return test.code === 0;
 }
 
@@ -70,9 +77,12 @@ function answers(port) {
 export async function startCluster(folder, options = {}) {
   let bin = findPostgres();
   if (!bin) {
-    await ensureDebianPackages(['postgresql'], 'Norther\'s database');
+    await ensureDebianPackages(['postgresql'], "Norther's database");
     bin = findPostgres();
-    if (!bin) throw new SetupError('PostgreSQL was installed but its programs are not below /usr/lib/postgresql. Install Debian\'s package postgresql.');
+    if (!bin)
+      throw new SetupError(
+        "PostgreSQL was installed but its programs are not below /usr/lib/postgresql. Install Debian's package postgresql.",
+      );
   }
   const user = await databaseUser();
   const cluster = join(folder, 'postgres');
@@ -88,16 +98,40 @@ export async function startCluster(folder, options = {}) {
     }
     parent = dirname(parent);
   }
-  const as = { cwd: '/', ...(user ? { uid: user.uid, gid: user.gid } : {}), env: { PATH: process.env.PATH, LANG: 'C.UTF-8', LC_ALL: 'C.UTF-8' } };
+  const as = {
+    cwd: '/',
+    ...(user ? { uid: user.uid, gid: user.gid } : {}),
+    env: { PATH: process.env.PATH, LANG: 'C.UTF-8', LC_ALL: 'C.UTF-8' },
+  };
   if (!existsSync(join(cluster, 'PG_VERSION'))) {
     say('creating the database cluster …');
-    const made = await run(join(bin, 'initdb'), ['-D', cluster, '-U', 'norther', '-A', 'trust', '-E', 'UTF8', '--no-locale', '--no-instructions', ...(options.throwAway ? ['-N'] : [])], { spawn: as });
-    if (made.code !== 0) throw new SetupError(`The database cluster could not be created in ${cluster}.\n${made.out.slice(-1500)}`);
+    const made = await run(
+      join(bin, 'initdb'),
+      [
+        '-D',
+        cluster,
+        '-U',
+        'norther',
+        '-A',
+        'trust',
+        '-E',
+        'UTF8',
+        '--no-locale',
+        '--no-instructions',
+        ...(options.throwAway ? ['-N'] : []),
+      ],
+      { spawn: as },
+    );
+    if (made.code !== 0)
+      throw new SetupError(`The database cluster could not be created in ${cluster}.\n${made.out.slice(-1500)}`);
   } else {
     const version = readFileSync(join(cluster, 'PG_VERSION'), 'utf8').trim();
     if (!bin.includes(`/${version}/`)) {
       const own = join('/usr/lib/postgresql', version, 'bin');
-      if (!existsSync(own)) throw new SetupError(`The data in ${cluster} were made by PostgreSQL ${version}, which is not installed. Install postgresql-${version}, or choose another data folder with NORTHER_DATA.`);
+      if (!existsSync(own))
+        throw new SetupError(
+          `The data in ${cluster} were made by PostgreSQL ${version}, which is not installed. Install postgresql-${version}, or choose another data folder with NORTHER_DATA.`,
+        );
       bin = own;
     }
   }
@@ -113,9 +147,20 @@ export async function startCluster(folder, options = {}) {
     if (!alive(pid)) rmSync(pidFile, { force: true });
   }
   const port = await freePort();
-  const settings = ['listen_addresses=127.0.0.1', 'unix_socket_directories=', `port=${port}`, 'max_connections=100', 'shared_buffers=128MB', 'log_min_messages=fatal'];
+  const settings = [
+    'listen_addresses=127.0.0.1',
+    'unix_socket_directories=',
+    `port=${port}`,
+    'max_connections=100',
+    'shared_buffers=128MB',
+    'log_min_messages=fatal',
+  ];
   if (options.throwAway) settings.push('fsync=off', 'synchronous_commit=off', 'full_page_writes=off');
-  const child = spawn(join(bin, 'postgres'), ['-D', cluster, ...settings.flatMap((s) => ['-c', s])], { ...as, stdio: ['ignore', 'ignore', 'pipe'], detached: true });
+  const child = spawn(join(bin, 'postgres'), ['-D', cluster, ...settings.flatMap((s) => ['-c', s])], {
+    ...as,
+    stdio: ['ignore', 'ignore', 'pipe'],
+    detached: true,
+  });
   let errors = '';
   child.stderr.on('data', (d) => (errors = (errors + d).slice(-2000)));
   for (let i = 0; i < 200; i++) {
@@ -163,4 +208,3 @@ export async function ensureDatabase(cluster, name = 'norther') {
     await client.end();
   }
 }
-

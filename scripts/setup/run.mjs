@@ -3,7 +3,10 @@ import { spawn } from 'node:child_process';
 /** Runs a command to its end; resolves with its exit code and what it printed. */
 export function run(command, args, options = {}) {
   return new Promise((resolve, reject) => {
-    const child = spawn(command, args, { stdio: options.show ? 'inherit' : ['ignore', 'pipe', 'pipe'], ...options.spawn });
+    const child = spawn(command, args, {
+      stdio: options.show ? 'inherit' : ['ignore', 'pipe', 'pipe'],
+      ...options.spawn,
+    });
     let out = '';
     child.stdout?.on('data', (d) => (out += d));
     child.stderr?.on('data', (d) => (out += d));

@@ -44,14 +44,19 @@ const webFolder = fileURLToPath(new URL('../../web/dist', import.meta.url));
 @ApiExcludeController()
 @Controller()
 class PageController {
-  private readonly page = existsSync(join(webFolder, 'index.html')) ? readFileSync(join(webFolder, 'index.html'), 'utf8') : undefined;
+  private readonly page = existsSync(join(webFolder, 'index.html'))
+    ? readFileSync(join(webFolder, 'index.html'), 'utf8')
+    : undefined;
 
   @Open()
   @Get('*')
   send(@Res() reply: FastifyReply): void {
     const path = reply.request.url.split('?')[0] ?? '/';
     if (path === '/api' || path.startsWith('/api/')) {
-      void reply.status(404).type('application/problem+json').send(JSON.stringify({ type: 'about:blank', title: 'Not found', status: 404, detail: `There is no ${path}.` }));
+      void reply
+        .status(404)
+        .type('application/problem+json')
+        .send(JSON.stringify({ type: 'about:blank', title: 'Not found', status: 404, detail: `There is no ${path}.` }));
       return;
     }
     if (/\.[a-z0-9]{2,5}$/i.test(path) || this.page === undefined) {
@@ -64,34 +69,99 @@ class PageController {
 
 @Module({
   controllers: [
-    AuthController, ShopController, JobController, WindingController, StepController, EvaluateController, FilesController, LiveController, SearchController, CalculationController, ReportController, ExchangeController, PageController,
+    AuthController,
+    ShopController,
+    JobController,
+    WindingController,
+    StepController,
+    EvaluateController,
+    FilesController,
+    LiveController,
+    SearchController,
+    CalculationController,
+    ReportController,
+    ExchangeController,
+    PageController,
   ],
   providers: [
-    Database, Writes, Sessions, People, Shop, ReadJob, Jobs, Windings, Steps, Evaluations, Live, Exchange, { provide: APP_GUARD, useClass: RoleGuard }, { provide: APP_FILTER, useClass: ProblemFilter },
+    Database,
+    Writes,
+    Sessions,
+    People,
+    Shop,
+    ReadJob,
+    Jobs,
+    Windings,
+    Steps,
+    Evaluations,
+    Live,
+    Exchange,
+    { provide: APP_GUARD, useClass: RoleGuard },
+    { provide: APP_FILTER, useClass: ProblemFilter },
   ],
 })
 export class AppModule {}
 
 /** Builds the application without listening; tests and the server start share it. */
-export async function createApp(options: { log: 'quiet' | 'ordinary' } = { log: 'ordinary' }): Promise<NestFastifyApplication> {
+export async function createApp(
+  options: { log: 'quiet' | 'ordinary' } = { log: 'ordinary' },
+): Promise<NestFastifyApplication> {
   const adapter = new FastifyAdapter({ bodyLimit: MOST_JSON_BYTES, forceCloseConnections: true, trustProxy: false });
-  const app = await NestFactory.create<NestFastifyApplication>(AppModule, adapter, { logger: options.log === 'quiet' ? ['error'] : ['error', 'warn'], abortOnError: false });
+  const app = await NestFactory.create<NestFastifyApplication>(AppModule, adapter, {
+    logger: options.log === 'quiet' ? ['error'] : ['error', 'warn'],
+    abortOnError: false,
+  });
   const fastify = adapter.getInstance();
-  fastify.addContentTypeParser(['image/jpeg', 'image/png', 'image/webp', 'application/pdf', 'application/octet-stream'], { parseAs: 'buffer', bodyLimit: MOST_BYTES }, (_request, body, done) => done(null, body));
-  await app.register(helmet as never, {
-    contentSecurityPolicy: {
-      directives: {
-        defaultSrc: ["'self'"], scriptSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", 'data:', 'blob:'], fontSrc: ["'self'"], connectSrc: ["'self'"], workerSrc: ["'self'", 'blob:'], objectSrc: ["'none'"], frameAncestors: ["'none'"], upgradeInsecureRequests: null,
+  fastify.addContentTypeParser(
+    ['image/jpeg', 'image/png', 'image/webp', 'application/pdf', 'application/octet-stream'],
+    { parseAs: 'buffer', bodyLimit: MOST_BYTES },
+    (_request, body, done) => done(null, body),
+  );
+  await app.register(
+    helmet as never,
+    {
+      contentSecurityPolicy: {
+        directives: {
+          defaultSrc: ["'self'"],
+          scriptSrc: ["'self'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:', 'blob:'],
+          fontSrc: ["'self'"],
+          connectSrc: ["'self'"],
+          workerSrc: ["'self'", 'blob:'],
+          objectSrc: ["'none'"],
+          frameAncestors: ["'none'"],
+          upgradeInsecureRequests: null,
+        },
       },
-    },
-    hsts: false,
-    crossOriginOpenerPolicy: false,
-    originAgentCluster: false,
-  } as never);
+      hsts: false,
+      crossOriginOpenerPolicy: false,
+      originAgentCluster: false,
+    } as never,
+  );
   if (existsSync(join(webFolder, 'assets'))) {
-    await app.register(fastifyStatic as never, { root: join(webFolder, 'assets'), prefix: '/assets/', immutable: true, maxAge: '365d', decorateReply: false } as never);
+    await app.register(
+      fastifyStatic as never,
+      {
+        root: join(webFolder, 'assets'),
+        prefix: '/assets/',
+        immutable: true,
+        maxAge: '365d',
+        decorateReply: false,
+      } as never,
+    );
   }
-  const document = SwaggerModule.createDocument(app, new DocumentBuilder().setTitle('Norther').setDescription('What the interface uses. Errors are application/problem+json. Writes take an Idempotency-Key header.').setVersion('1').addCookieAuth('norther_session').build());
+  const document = SwaggerModule.createDocument(
+    app,
+    new DocumentBuilder()
+      .setTitle('Norther')
+      .setDescription(
+        'What the interface uses. Errors are application/problem+json. Writes take an Idempotency-Key header.',
+      )
+      .setVersion('1')
+      .addCookieAuth('norther_session')
+      .build(),
+  );
   SwaggerModule.setup('api/docs', app, document, { jsonDocumentUrl: 'api/openapi.json' });
   app.enableShutdownHooks();
   return app;

@@ -18,7 +18,7 @@ try {
     if (loaded > 0) say(`norther: demo shop loaded, ${loaded} motors.`);
   }
   await app.listen({ host, port });
-  const shown = host === '0.0.0.0' ? 'this machine\'s address' : host;
+  const shown = host === '0.0.0.0' ? "this machine's address" : host;
   say(`\nNorther is open at http://${shown === host ? host : '<' + shown + '>'}:${port}`);
   const { People } = await import('./auth/people.ts');
   const setup = await app.get(People).setup();

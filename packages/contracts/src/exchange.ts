@@ -101,7 +101,9 @@ export const jobFileSchema = z.object({
   balances: z.array(
     z.object({ typed: typedSchema, values, verdict, reason: z.string(), result: z.unknown(), person: z.string(), at }),
   ),
-  attachments: z.array(z.object({ name: z.string(), mediaType: z.string(), base64: z.string(), person: z.string(), at })),
+  attachments: z.array(
+    z.object({ name: z.string(), mediaType: z.string(), base64: z.string(), person: z.string(), at }),
+  ),
   reports: z.array(z.object({ revision: z.number(), base64: z.string(), sha256: z.string(), person: z.string(), at })),
 });
 export type JobFile = z.output<typeof jobFileSchema>;

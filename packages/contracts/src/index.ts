@@ -1,3 +1,4 @@
+export * from './roles.ts';
 export * from './people.ts';
 export * from './shop.ts';
 export * from './job.ts';

@@ -1,8 +1,18 @@
-import { IMPREGNATIONS, ROUTE_IDS, WHAT_CAME, type FieldValue, type StepState, type StepStatus, type Verdict } from '@norther/core';
+import {
+  IMPREGNATIONS,
+  ROUTE_IDS,
+  WHAT_CAME,
+  type FieldValue,
+  type StepState,
+  type StepStatus,
+  type Verdict,
+} from '@norther/core';
 import { z } from 'zod';
 
 /** What was typed, by field name. */
-export const typedSchema = z.record(z.string().max(60), z.string().max(4000)).refine((t) => Object.keys(t).length <= 200, 'At most 200 fields are taken.');
+export const typedSchema = z
+  .record(z.string().max(60), z.string().max(4000))
+  .refine((t) => Object.keys(t).length <= 200, 'At most 200 fields are taken.');
 
 const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/, 'Type the date as year-month-day, for example 2026-11-30.');
 const words = (max: number) => z.string().trim().max(max).default('');
@@ -12,7 +22,9 @@ export const PRIORITIES = ['ordinary', 'urgent'] as const;
 export const intakeSchema = z.strictObject({
   came: z.enum(WHAT_CAME),
   quantity: z.int().min(1).max(500).default(1),
-  fitted: z.array(z.enum(['bearings', 'thermal sensors', 'heaters', 'brake', 'encoder', 'fan', 'coupling'])).default([]),
+  fitted: z
+    .array(z.enum(['bearings', 'thermal sensors', 'heaters', 'brake', 'encoder', 'fan', 'coupling']))
+    .default([]),
   looseParts: words(400),
   complaint: words(2000),
   condition: words(2000),
@@ -36,7 +48,9 @@ export const newJobBody = z.strictObject({
 export const changeJobBody = newJobBody.omit({ customerId: true }).extend({ version: z.int() });
 export type NewJob = z.input<typeof newJobBody>;
 
-export const startStepBody = z.strictObject({ override: z.strictObject({ reason: z.string().trim().min(3, 'Say why the hold is passed.').max(500) }).optional() });
+export const startStepBody = z.strictObject({
+  override: z.strictObject({ reason: z.string().trim().min(3, 'Say why the hold is passed.').max(500) }).optional(),
+});
 export const finishStepBody = z.strictObject({ typed: typedSchema });
 export const reasonBody = z.strictObject({ reason: z.string().trim().min(3, 'A reason is needed.').max(500) });
 
@@ -46,7 +60,10 @@ export const windingBody = z.strictObject({
   typed: typedSchema,
   reason: z.string().trim().max(500).optional(),
 });
-export const releasePlanBody = z.strictObject({ revision: z.int().min(1), reason: z.string().trim().max(500).default('Rewind as found.') });
+export const releasePlanBody = z.strictObject({
+  revision: z.int().min(1),
+  reason: z.string().trim().max(500).default('Rewind as found.'),
+});
 
 export const testBody = z.strictObject({
   stage: z.enum(['IN', 'BS', 'AB', 'AC', 'VC', 'AA', 'FI']),
@@ -60,7 +77,10 @@ export const cureBody = z.strictObject({
   fileName: z.string().max(200).default(''),
   csv: z.string().min(1).max(5_000_000),
   unit: z.enum(['°C', '°F']).optional(),
-  roles: z.array(z.enum(['part', 'oven air', 'not used'])).min(1).max(32),
+  roles: z
+    .array(z.enum(['part', 'oven air', 'not used']))
+    .min(1)
+    .max(32),
   resin: z.string().min(1),
   maxGapMin: z.number().positive().max(100000).optional(),
   reason: z.string().trim().max(500).optional(),
@@ -178,7 +198,14 @@ export interface JobSummary {
   late: boolean;
   outputW: number | null;
   poles: number | null;
-  steps: { code: string; state: StepState; status: StepStatus; why: string; overridden: boolean; changedAt: string | null }[];
+  steps: {
+    code: string;
+    state: StepState;
+    status: StepStatus;
+    why: string;
+    overridden: boolean;
+    changedAt: string | null;
+  }[];
 }
 export interface JobDetail extends JobSummary {
   version: number;

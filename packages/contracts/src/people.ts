@@ -1,13 +1,5 @@
 import { z } from 'zod';
-
-/** Roles in rising order: each may do all that the ones before it may. */
-export const ROLES = ['viewer', 'winder', 'tester', 'foreman', 'admin'] as const;
-export type Role = (typeof ROLES)[number];
-
-/** Whether a person of `role` may do what needs `needed`. */
-export function may(role: Role, needed: Role): boolean {
-  return ROLES.indexOf(role) >= ROLES.indexOf(needed);
-}
+import { ROLES, type Role } from './roles.ts';
 
 const signIn = z
   .string()
@@ -17,11 +9,24 @@ const signIn = z
 const password = z.string().min(8, 'A password needs at least 8 characters.').max(200);
 const pin = z.string().regex(/^\d{4,8}$/, 'A PIN is 4 to 8 digits.');
 
-export const signInBody = z.strictObject({ signIn: z.string().trim().toLowerCase().min(1).max(40), password: z.string().min(1).max(200) });
+export const signInBody = z.strictObject({
+  signIn: z.string().trim().toLowerCase().min(1).max(40),
+  password: z.string().min(1).max(200),
+});
 export const pinBody = z.strictObject({ personId: z.uuid(), pin: z.string().min(1).max(8) });
 export const setPinBody = z.strictObject({ pin });
-export const setupBody = z.strictObject({ name: z.string().trim().min(1).max(80), signIn, password, shopName: z.string().trim().min(1).max(80) });
-export const newPersonBody = z.strictObject({ name: z.string().trim().min(1).max(80), signIn, role: z.enum(ROLES), password });
+export const setupBody = z.strictObject({
+  name: z.string().trim().min(1).max(80),
+  signIn,
+  password,
+  shopName: z.string().trim().min(1).max(80),
+});
+export const newPersonBody = z.strictObject({
+  name: z.string().trim().min(1).max(80),
+  signIn,
+  role: z.enum(ROLES),
+  password,
+});
 export const changePersonBody = z.strictObject({
   version: z.int(),
   name: z.string().trim().min(1).max(80),

@@ -17,7 +17,12 @@ export const shopSettingsSchema = z.strictObject({
     })
     .prefault({}),
   paper: z.enum(['A4', 'LETTER']).default('A4'),
-  label: z.strictObject({ widthMm: z.number().min(25).max(210).default(100), heightMm: z.number().min(20).max(300).default(60) }).prefault({}),
+  label: z
+    .strictObject({
+      widthMm: z.number().min(25).max(210).default(100),
+      heightMm: z.number().min(20).max(300).default(60),
+    })
+    .prefault({}),
   dateFormat: z.enum(['yyyy-MM-dd', 'dd.MM.yyyy', 'dd/MM/yyyy', 'MM/dd/yyyy']).default('yyyy-MM-dd'),
   timeZone: z
     .string()

@@ -1,4 +1,14 @@
-import { changePersonBody, newPersonBody, pinBody, setPinBody, setupBody, signInBody, type PersonView, type SessionView, type SetupView } from '@norther/contracts';
+import {
+  changePersonBody,
+  newPersonBody,
+  pinBody,
+  setPinBody,
+  setupBody,
+  signInBody,
+  type PersonView,
+  type SessionView,
+  type SetupView,
+} from '@norther/contracts';
 import { Controller, Delete, Get, HttpCode, Inject, Param, Post, Put, Req, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { FastifyReply } from 'fastify';
@@ -33,7 +43,11 @@ export class AuthController {
   @Open()
   @Post('setup')
   @Takes(setupBody)
-  async firstAdmin(@Read(setupBody) body: z.output<typeof setupBody>, @Req() request: Request, @Res({ passthrough: true }) reply: FastifyReply): Promise<SessionView> {
+  async firstAdmin(
+    @Read(setupBody) body: z.output<typeof setupBody>,
+    @Req() request: Request,
+    @Res({ passthrough: true }) reply: FastifyReply,
+  ): Promise<SessionView> {
     await this.people.createFirstAdmin(body);
     return this.signIn({ signIn: body.signIn, password: body.password }, request, reply);
   }
@@ -42,8 +56,17 @@ export class AuthController {
   @Post('session')
   @HttpCode(200)
   @Takes(signInBody)
-  async signIn(@Read(signInBody) body: z.output<typeof signInBody>, @Req() request: Request, @Res({ passthrough: true }) reply: FastifyReply): Promise<SessionView> {
-    const { token, device, person } = await this.sessions.signIn(body.signIn, body.password, request.ip, cookiesOf(request)[DEVICE_COOKIE]);
+  async signIn(
+    @Read(signInBody) body: z.output<typeof signInBody>,
+    @Req() request: Request,
+    @Res({ passthrough: true }) reply: FastifyReply,
+  ): Promise<SessionView> {
+    const { token, device, person } = await this.sessions.signIn(
+      body.signIn,
+      body.password,
+      request.ip,
+      cookiesOf(request)[DEVICE_COOKIE],
+    );
     setCookie(reply, SESSION_COOKIE, token);
     setCookie(reply, DEVICE_COOKIE, device, DEVICE_SECONDS);
     return this.sessions.view(person, device);
@@ -53,7 +76,11 @@ export class AuthController {
   @Post('session/pin')
   @HttpCode(200)
   @Takes(pinBody)
-  async switchPerson(@Read(pinBody) body: z.output<typeof pinBody>, @Req() request: Request, @Res({ passthrough: true }) reply: FastifyReply): Promise<SessionView> {
+  async switchPerson(
+    @Read(pinBody) body: z.output<typeof pinBody>,
+    @Req() request: Request,
+    @Res({ passthrough: true }) reply: FastifyReply,
+  ): Promise<SessionView> {
     const cookies = cookiesOf(request);
     const { token, person } = await this.sessions.switchByPin(body.personId, body.pin, cookies[DEVICE_COOKIE]);
     await this.sessions.close(cookies[SESSION_COOKIE]);
@@ -105,7 +132,11 @@ export class AuthController {
   @Needs('admin')
   @Put('people/:id')
   @Takes(changePersonBody)
-  change(@Param('id') id: string, @Read(changePersonBody) body: z.output<typeof changePersonBody>, @Acting() act: Act): Promise<PersonView> {
+  change(
+    @Param('id') id: string,
+    @Read(changePersonBody) body: z.output<typeof changePersonBody>,
+    @Acting() act: Act,
+  ): Promise<PersonView> {
     return this.people.change(act, id, body);
   }
 }

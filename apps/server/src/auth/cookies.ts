@@ -6,7 +6,10 @@ const common = { httpOnly: true, sameSite: 'strict', path: '/' } as const;
 
 /** Adds a cookie; fastify keeps earlier set-cookie headers of the same reply. */
 export function setCookie(reply: FastifyReply, name: string, value: string, maxAgeSeconds?: number): void {
-  void reply.header('set-cookie', serialize(name, value, { ...common, ...(maxAgeSeconds === undefined ? {} : { maxAge: maxAgeSeconds }) }));
+  void reply.header(
+    'set-cookie',
+    serialize(name, value, { ...common, ...(maxAgeSeconds === undefined ? {} : { maxAge: maxAgeSeconds }) }),
+  );
 }
 
 export function clearCookie(reply: FastifyReply, name: string): void {

@@ -1,5 +1,12 @@
 import { may, type Role } from '@norther/contracts';
-import { type CanActivate, createParamDecorator, type ExecutionContext, Inject, Injectable, SetMetadata } from '@nestjs/common';
+import {
+  type CanActivate,
+  createParamDecorator,
+  type ExecutionContext,
+  Inject,
+  Injectable,
+  SetMetadata,
+} from '@nestjs/common';
 import { Reflector } from '@nestjs/core';
 import { parse } from 'cookie';
 import type { FastifyRequest } from 'fastify';
@@ -43,7 +50,8 @@ export class RoleGuard implements CanActivate {
     const row = token ? await this.sessions.personOf(token) : undefined;
     if (!row) throw new Problem(401, 'Not signed in', 'Sign in first.');
     request.person = row;
-    const needed = this.reflector.getAllAndOverride<Role>(NEEDS, targets) ?? (request.method === 'GET' ? 'viewer' : 'admin');
+    const needed =
+      this.reflector.getAllAndOverride<Role>(NEEDS, targets) ?? (request.method === 'GET' ? 'viewer' : 'admin');
     if (!may(row.role as Role, needed)) {
       throw new Problem(403, 'Not allowed', `This needs the role ${needed}; ${row.name} is signed in as ${row.role}.`);
     }

@@ -17,7 +17,12 @@ export class People {
   readonly writes: Writes;
   readonly sessions: Sessions;
   readonly shop: Shop;
-  constructor(@Inject(Database) database: Database, @Inject(Writes) writes: Writes, @Inject(Sessions) sessions: Sessions, @Inject(Shop) shopService: Shop) {
+  constructor(
+    @Inject(Database) database: Database,
+    @Inject(Writes) writes: Writes,
+    @Inject(Sessions) sessions: Sessions,
+    @Inject(Shop) shopService: Shop,
+  ) {
     this.database = database;
     this.writes = writes;
     this.sessions = sessions;
@@ -29,12 +34,14 @@ export class People {
     const { settings } = await this.shop.view();
     const [row] = await this.database.tables.select({ demo: shop.demo }).from(shop);
     const demo = row?.demo
-      ? (await this.database.tables.select().from(person).where(eq(person.active, true)).orderBy(person.createdAt)).map((p) => ({
-          signIn: p.signIn,
-          password: DEMO_PASSWORD,
-          name: p.name,
-          role: p.role as Role,
-        }))
+      ? (await this.database.tables.select().from(person).where(eq(person.active, true)).orderBy(person.createdAt)).map(
+          (p) => ({
+            signIn: p.signIn,
+            password: DEMO_PASSWORD,
+            name: p.name,
+            role: p.role as Role,
+          }),
+        )
       : [];
     return { needsFirstAdmin: (people?.n ?? 0) === 0, demo, shopName: settings.name };
   }
@@ -45,11 +52,20 @@ export class People {
     await this.database.tables.transaction(async (tx) => {
       await tx.execute(sql`select pg_advisory_xact_lock(471101)`);
       const [people] = await tx.select({ n: count() }).from(person);
-      if ((people?.n ?? 0) > 0) throw new Problem(409, 'Set up already', 'This Norther has its first admin already. Sign in.');
-      const [first] = await tx.insert(person).values({ name: body.name, signIn: body.signIn, role: 'admin', passwordHash }).returning();
+      if ((people?.n ?? 0) > 0)
+        throw new Problem(409, 'Set up already', 'This Norther has its first admin already. Sign in.');
+      const [first] = await tx
+        .insert(person)
+        .values({ name: body.name, signIn: body.signIn, role: 'admin', passwordHash })
+        .returning();
       const settings = { ...current, name: body.shopName };
       await tx.insert(shop).values({ id: 1, settings }).onConflictDoUpdate({ target: shop.id, set: { settings } });
-      await tx.insert(auditEvent).values({ personId: first?.id ?? null, personName: body.name, action: 'shop.setup', summary: `${body.shopName} set up, ${body.name} is its first admin` });
+      await tx.insert(auditEvent).values({
+        personId: first?.id ?? null,
+        personName: body.name,
+        action: 'shop.setup',
+        summary: `${body.shopName} set up, ${body.name} is its first admin`,
+      });
     });
   }
 
@@ -62,7 +78,10 @@ export class People {
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const [taken] = await tx.select({ id: person.id }).from(person).where(eq(person.signIn, body.signIn));
       if (taken) throw badField('signIn', `The sign-in name ${body.signIn} is taken; choose another.`);
-      const [row] = await tx.insert(person).values({ name: body.name, signIn: body.signIn, role: body.role, passwordHash, createdAt: act.at }).returning();
+      const [row] = await tx
+        .insert(person)
+        .values({ name: body.name, signIn: body.signIn, role: body.role, passwordHash, createdAt: act.at })
+        .returning();
       if (!row) throw new Error('person not stored');
       const view = personView(row);
       await audit({ action: 'person.add', summary: `${body.name} added as ${body.role}`, after: view });
@@ -76,18 +95,33 @@ export class People {
     const view = await this.writes.run(act, async ({ tx, audit, tell }) => {
       const [before] = await tx.select().from(person).where(eq(person.id, id)).for('update');
       if (!before) throw notFound('such person');
-      if (before.version !== body.version) throw conflict(`${before.name} was changed meanwhile.`, personView(before), body);
+      if (before.version !== body.version)
+        throw conflict(`${before.name} was changed meanwhile.`, personView(before), body);
       if (before.role === 'admin' && (body.role !== 'admin' || !body.active)) {
-        const [admins] = await tx.select({ n: count() }).from(person).where(sql`${person.role} = 'admin' and ${person.active} and ${person.id} <> ${id}`);
+        const [admins] = await tx
+          .select({ n: count() })
+          .from(person)
+          .where(sql`${person.role} = 'admin' and ${person.active} and ${person.id} <> ${id}`);
         if ((admins?.n ?? 0) === 0) throw badField('role', 'At least one active admin must remain.');
       }
       const [row] = await tx
         .update(person)
-        .set({ name: body.name, role: body.role, active: body.active, version: before.version + 1, ...(passwordHash === undefined ? {} : { passwordHash }) })
+        .set({
+          name: body.name,
+          role: body.role,
+          active: body.active,
+          version: before.version + 1,
+          ...(passwordHash === undefined ? {} : { passwordHash }),
+        })
         .where(eq(person.id, id))
         .returning();
       if (!row) throw new Error('person not stored');
-      await audit({ action: 'person.change', summary: `${body.name} changed${passwordHash === undefined ? '' : ', new password'}`, before: personView(before), after: personView(row) });
+      await audit({
+        action: 'person.change',
+        summary: `${body.name} changed${passwordHash === undefined ? '' : ', new password'}`,
+        before: personView(before),
+        after: personView(row),
+      });
       await tell('people');
       return personView(row);
     });

@@ -15,7 +15,15 @@ const FAILURE_MINUTES = 15;
 type PersonRow = typeof person.$inferSelect;
 
 export function personView(row: PersonRow): PersonView {
-  return { id: row.id, name: row.name, signIn: row.signIn, role: row.role as Role, active: row.active, hasPin: row.pinHash !== null, version: row.version };
+  return {
+    id: row.id,
+    name: row.name,
+    signIn: row.signIn,
+    role: row.role as Role,
+    active: row.active,
+    hasPin: row.pinHash !== null,
+    version: row.version,
+  };
 }
 
 @Injectable()
@@ -26,35 +34,65 @@ export class Sessions {
   }
 
   /** Full sign-in by name and password. */
-  async signIn(name: string, password: string, address: string, device: string | undefined): Promise<{ token: string; device: string; person: PersonRow }> {
+  async signIn(
+    name: string,
+    password: string,
+    address: string,
+    device: string | undefined,
+  ): Promise<{ token: string; device: string; person: PersonRow }> {
     const keys = [`name:${name}`, `address:${address}`];
     await this.refuseWhenThrottled(keys);
     const [row] = await this.database.tables.select().from(person).where(eq(person.signIn, name));
     const fits = await secretFits(row?.active ? row.passwordHash : null, password);
     if (!row || !fits) {
       await this.rememberFailure(keys);
-      throw new Problem(401, 'Not signed in', 'Name and password do not belong together. Check both and try again.', { field: 'password' });
+      throw new Problem(401, 'Not signed in', 'Name and password do not belong together. Check both and try again.', {
+        field: 'password',
+      });
     }
     await this.database.tables.delete(signInFailure).where(eq(signInFailure.key, `name:${name}`));
     const deviceToken = device ?? newToken();
     await this.database.tables
       .insert(devicePerson)
       .values({ deviceHash: tokenHash(deviceToken), personId: row.id, signedInAt: new Date() })
-      .onConflictDoUpdate({ target: [devicePerson.deviceHash, devicePerson.personId], set: { signedInAt: new Date() } });
+      .onConflictDoUpdate({
+        target: [devicePerson.deviceHash, devicePerson.personId],
+        set: { signedInAt: new Date() },
+      });
     return { token: await this.open(row.id, deviceToken), device: deviceToken, person: row };
   }
 
   /** Switch on a shared tablet: a person known on this device, and the PIN. */
-  async switchByPin(personId: string, pin: string, device: string | undefined): Promise<{ token: string; person: PersonRow }> {
-    const refuse = new Problem(401, 'Not signed in', 'This PIN does not fit. Try again, or sign in with name and password.', { field: 'pin' });
-    if (!device) throw new Problem(401, 'Not signed in', 'Sign in with name and password once on this device; after that the PIN is enough.');
+  async switchByPin(
+    personId: string,
+    pin: string,
+    device: string | undefined,
+  ): Promise<{ token: string; person: PersonRow }> {
+    const refuse = new Problem(
+      401,
+      'Not signed in',
+      'This PIN does not fit. Try again, or sign in with name and password.',
+      { field: 'pin' },
+    );
+    if (!device)
+      throw new Problem(
+        401,
+        'Not signed in',
+        'Sign in with name and password once on this device; after that the PIN is enough.',
+      );
     const keys = [`pin:${tokenHash(device)}:${personId}`];
     await this.refuseWhenThrottled(keys);
     const [row] = await this.database.tables
       .select({ person })
       .from(devicePerson)
       .innerJoin(person, eq(person.id, devicePerson.personId))
-      .where(and(eq(devicePerson.deviceHash, tokenHash(device)), eq(devicePerson.personId, personId), gt(devicePerson.signedInAt, sql`now() - interval '${sql.raw(String(DEVICE_DAYS))} days'`)));
+      .where(
+        and(
+          eq(devicePerson.deviceHash, tokenHash(device)),
+          eq(devicePerson.personId, personId),
+          gt(devicePerson.signedInAt, sql`now() - interval '${sql.raw(String(DEVICE_DAYS))} days'`),
+        ),
+      );
     const fits = await secretFits(row?.person.active ? row.person.pinHash : null, pin);
     if (!row || !fits) {
       await this.rememberFailure(keys);
@@ -65,7 +103,12 @@ export class Sessions {
 
   private async open(personId: string, device: string): Promise<string> {
     const token = newToken();
-    await this.database.tables.insert(session).values({ tokenHash: tokenHash(token), personId, deviceHash: tokenHash(device), expiresAt: new Date(Date.now() + SESSION_HOURS * 3_600_000) });
+    await this.database.tables.insert(session).values({
+      tokenHash: tokenHash(token),
+      personId,
+      deviceHash: tokenHash(device),
+      expiresAt: new Date(Date.now() + SESSION_HOURS * 3_600_000),
+    });
     return token;
   }
 
@@ -87,7 +130,17 @@ export class Sessions {
     const row = rows[0];
     return row === undefined
       ? undefined
-      : ({ id: row['id'], name: row['name'], signIn: row['sign_in'], role: row['role'], passwordHash: row['password_hash'], pinHash: row['pin_hash'], active: row['active'], version: row['version'], createdAt: row['created_at'] } as PersonRow);
+      : ({
+          id: row['id'],
+          name: row['name'],
+          signIn: row['sign_in'],
+          role: row['role'],
+          passwordHash: row['password_hash'],
+          pinHash: row['pin_hash'],
+          active: row['active'],
+          version: row['version'],
+          createdAt: row['created_at'],
+        } as PersonRow);
   }
 
   async view(row: PersonRow, device: string | undefined): Promise<SessionView> {
@@ -100,7 +153,13 @@ export class Sessions {
       .select({ id: person.id, name: person.name, role: person.role })
       .from(devicePerson)
       .innerJoin(person, eq(person.id, devicePerson.personId))
-      .where(and(eq(devicePerson.deviceHash, tokenHash(device)), eq(person.active, true), sql`${person.pinHash} is not null`))
+      .where(
+        and(
+          eq(devicePerson.deviceHash, tokenHash(device)),
+          eq(person.active, true),
+          sql`${person.pinHash} is not null`,
+        ),
+      )
       .orderBy(person.name);
     return rows.map((r) => ({ ...r, role: r.role as Role }));
   }
@@ -110,10 +169,19 @@ export class Sessions {
       const [found] = await this.database.tables
         .select({ n: count() })
         .from(signInFailure)
-        .where(and(eq(signInFailure.key, key), gt(signInFailure.at, sql`now() - interval '${sql.raw(String(FAILURE_MINUTES))} minutes'`)));
+        .where(
+          and(
+            eq(signInFailure.key, key),
+            gt(signInFailure.at, sql`now() - interval '${sql.raw(String(FAILURE_MINUTES))} minutes'`),
+          ),
+        );
       const most = key.startsWith('address:') ? 5 * MOST_FAILURES : MOST_FAILURES;
       if ((found?.n ?? 0) >= most) {
-        throw new Problem(429, 'Too many tries', `Too many tries that did not fit. Wait ${FAILURE_MINUTES} minutes, or ask an admin for a new password.`);
+        throw new Problem(
+          429,
+          'Too many tries',
+          `Too many tries that did not fit. Wait ${FAILURE_MINUTES} minutes, or ask an admin for a new password.`,
+        );
       }
     }
   }

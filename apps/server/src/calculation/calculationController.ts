@@ -17,8 +17,13 @@ export class CalculationController {
   @Get('calculations')
   list(): object[] {
     return CATALOGUE.map((c) => ({
-      id: c.id, version: c.version, title: c.title, sources: c.sources, example: c.example,
-      input: z.toJSONSchema(c.input, { io: 'input', unrepresentable: 'any' }), output: z.toJSONSchema(c.output, { unrepresentable: 'any' }),
+      id: c.id,
+      version: c.version,
+      title: c.title,
+      sources: c.sources,
+      example: c.example,
+      input: z.toJSONSchema(c.input, { io: 'input', unrepresentable: 'any' }),
+      output: z.toJSONSchema(c.output, { unrepresentable: 'any' }),
     }));
   }
 

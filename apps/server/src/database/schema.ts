@@ -1,6 +1,21 @@
 import { sql } from 'drizzle-orm';
 import {
-  bigserial, boolean, check, customType, date, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uniqueIndex, uuid,
+  bigserial,
+  boolean,
+  check,
+  customType,
+  date,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  unique,
+  uniqueIndex,
+  uuid,
 } from 'drizzle-orm/pg-core';
 
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
@@ -22,7 +37,10 @@ export const person = pgTable(
     version: integer('version').notNull().default(1),
     createdAt: now('created_at'),
   },
-  (t) => [unique('person_sign_in_unique').on(t.signIn), check('person_role_known', sql`${t.role} in ('viewer','winder','tester','foreman','admin')`)],
+  (t) => [
+    unique('person_sign_in_unique').on(t.signIn),
+    check('person_role_known', sql`${t.role} in ('viewer','winder','tester','foreman','admin')`),
+  ],
 );
 
 export const session = pgTable(
@@ -34,21 +52,46 @@ export const session = pgTable(
     createdAt: now('created_at'),
     expiresAt: when('expires_at').notNull(),
   },
-  (t) => [foreignKey({ name: 'session_person', columns: [t.personId], foreignColumns: [person.id] }).onDelete('cascade'), index('session_device').on(t.deviceHash)],
+  (t) => [
+    foreignKey({ name: 'session_person', columns: [t.personId], foreignColumns: [person.id] }).onDelete('cascade'),
+    index('session_device').on(t.deviceHash),
+  ],
 );
 
 /** People who signed in fully on a device and may switch to themselves by PIN there. */
 export const devicePerson = pgTable(
   'device_person',
   { deviceHash: text('device_hash').notNull(), personId: uuid('person_id').notNull(), signedInAt: now('signed_in_at') },
-  (t) => [primaryKey({ name: 'device_person_key', columns: [t.deviceHash, t.personId] }), foreignKey({ name: 'device_person_person', columns: [t.personId], foreignColumns: [person.id] }).onDelete('cascade')],
+  (t) => [
+    primaryKey({ name: 'device_person_key', columns: [t.deviceHash, t.personId] }),
+    foreignKey({ name: 'device_person_person', columns: [t.personId], foreignColumns: [person.id] }).onDelete(
+      'cascade',
+    ),
+  ],
 );
 
-export const signInFailure = pgTable('sign_in_failure', { id: bigserial('id', { mode: 'number' }).primaryKey(), key: text('key').notNull(), at: now('at') }, (t) => [index('sign_in_failure_key_at').on(t.key, t.at)]);
+export const signInFailure = pgTable(
+  'sign_in_failure',
+  { id: bigserial('id', { mode: 'number' }).primaryKey(), key: text('key').notNull(), at: now('at') },
+  (t) => [index('sign_in_failure_key_at').on(t.key, t.at)],
+);
 
-export const shop = pgTable('shop', { id: integer('id').primaryKey().default(1), version: integer('version').notNull().default(1), settings: jsonb('settings').notNull(), demo: boolean('demo').notNull().default(false) }, (t) => [check('shop_is_one', sql`${t.id} = 1`)]);
+export const shop = pgTable(
+  'shop',
+  {
+    id: integer('id').primaryKey().default(1),
+    version: integer('version').notNull().default(1),
+    settings: jsonb('settings').notNull(),
+    demo: boolean('demo').notNull().default(false),
+  },
+  (t) => [check('shop_is_one', sql`${t.id} = 1`)],
+);
 
-export const customer = pgTable('customer', { id: id(), name: text('name').notNull(), createdAt: now('created_at') }, (t) => [uniqueIndex('customer_name_unique').on(sql`lower(${t.name})`)]);
+export const customer = pgTable(
+  'customer',
+  { id: id(), name: text('name').notNull(), createdAt: now('created_at') },
+  (t) => [uniqueIndex('customer_name_unique').on(sql`lower(${t.name})`)],
+);
 
 export const motor = pgTable(
   'motor',
@@ -60,7 +103,11 @@ export const motor = pgTable(
     nameplate: jsonb('nameplate').notNull(),
     readWith: jsonb('read_with').notNull(),
   },
-  (t) => [foreignKey({ name: 'motor_customer', columns: [t.customerId], foreignColumns: [customer.id] }), index('motor_serial').on(sql`lower(${t.serial})`), index('motor_customer_index').on(t.customerId)],
+  (t) => [
+    foreignKey({ name: 'motor_customer', columns: [t.customerId], foreignColumns: [customer.id] }),
+    index('motor_serial').on(sql`lower(${t.serial})`),
+    index('motor_customer_index').on(t.customerId),
+  ],
 );
 
 export const job = pgTable(
@@ -86,15 +133,21 @@ export const job = pgTable(
     unique('job_number_unique').on(t.number),
     foreignKey({ name: 'job_motor', columns: [t.motorId], foreignColumns: [motor.id] }),
     index('job_motor_index').on(t.motorId),
-    index('job_open').on(t.takenInAt).where(sql`closed_at is null`),
+    index('job_open')
+      .on(t.takenInAt)
+      .where(sql`closed_at is null`),
     check('job_came_known', sql`${t.came} in ('whole motor','stator only','rotor only')`),
     check('job_quantity', sql`${t.quantity} between 1 and 500`),
   ],
 );
 
-export const jobCounter = pgTable('job_counter', { year: integer('year').primaryKey(), last: integer('last').notNull() });
+export const jobCounter = pgTable('job_counter', {
+  year: integer('year').primaryKey(),
+  last: integer('last').notNull(),
+});
 
-const ofJob = (name: string, t: { jobId: Parameters<typeof foreignKey>[0]['columns'][0] }) => foreignKey({ name, columns: [t.jobId], foreignColumns: [job.id] });
+const ofJob = (name: string, t: { jobId: Parameters<typeof foreignKey>[0]['columns'][0] }) =>
+  foreignKey({ name, columns: [t.jobId], foreignColumns: [job.id] });
 
 /** Every save is a row of its own; the newest revision of a role is the one in force. */
 export const windingRecord = pgTable(
@@ -112,7 +165,11 @@ export const windingRecord = pgTable(
     at: now('at'),
     released: jsonb('released'),
   },
-  (t) => [unique('winding_record_revision').on(t.jobId, t.role, t.revision), ofJob('winding_record_job', t), check('winding_record_role', sql`${t.role} in ('as_found','planned')`)],
+  (t) => [
+    unique('winding_record_revision').on(t.jobId, t.role, t.revision),
+    ofJob('winding_record_job', t),
+    check('winding_record_role', sql`${t.role} in ('as_found','planned')`),
+  ],
 );
 
 export const routeStep = pgTable(
@@ -128,7 +185,10 @@ export const routeStep = pgTable(
   (t) => [
     primaryKey({ name: 'route_step_key', columns: [t.jobId, t.code] }),
     ofJob('route_step_job', t),
-    check('route_step_state', sql`${t.state} in ('open','running','passed','attention','undecided','failed','waived','recheck')`),
+    check(
+      'route_step_state',
+      sql`${t.state} in ('open','running','passed','attention','undecided','failed','waived','recheck')`,
+    ),
   ],
 );
 
@@ -152,7 +212,11 @@ export const stepAttempt = pgTable(
   },
   (t) => [
     unique('step_attempt_number').on(t.jobId, t.code, t.number),
-    foreignKey({ name: 'step_attempt_step', columns: [t.jobId, t.code], foreignColumns: [routeStep.jobId, routeStep.code] }),
+    foreignKey({
+      name: 'step_attempt_step',
+      columns: [t.jobId, t.code],
+      foreignColumns: [routeStep.jobId, routeStep.code],
+    }),
     check('step_attempt_verdict', sql`${t.verdict} is null or ${verdictIn('verdict')}`),
   ],
 );
@@ -210,7 +274,11 @@ export const cureRun = pgTable(
     personName: text('person_name').notNull(),
     at: now('at'),
   },
-  (t) => [ofJob('cure_run_job', t), index('cure_run_job_index').on(t.jobId), check('cure_run_verdict', verdictIn('verdict'))],
+  (t) => [
+    ofJob('cure_run_job', t),
+    index('cure_run_job_index').on(t.jobId),
+    check('cure_run_verdict', verdictIn('verdict')),
+  ],
 );
 
 export const balanceRun = pgTable(
@@ -229,30 +297,64 @@ export const balanceRun = pgTable(
     personName: text('person_name').notNull(),
     at: now('at'),
   },
-  (t) => [ofJob('balance_run_job', t), index('balance_run_job_index').on(t.jobId), check('balance_run_verdict', verdictIn('verdict'))],
+  (t) => [
+    ofJob('balance_run_job', t),
+    index('balance_run_job_index').on(t.jobId),
+    check('balance_run_verdict', verdictIn('verdict')),
+  ],
 );
 
 export const attachment = pgTable(
   'attachment',
-  { id: id(), jobId: uuid('job_id').notNull(), name: text('name').notNull(), mediaType: text('media_type').notNull(), bytes: integer('bytes').notNull(), content: bytea('content').notNull(), personName: text('person_name').notNull(), at: now('at') },
-  (t) => [ofJob('attachment_job', t), index('attachment_job_index').on(t.jobId), check('attachment_size', sql`${t.bytes} between 1 and 15728640`)],
+  {
+    id: id(),
+    jobId: uuid('job_id').notNull(),
+    name: text('name').notNull(),
+    mediaType: text('media_type').notNull(),
+    bytes: integer('bytes').notNull(),
+    content: bytea('content').notNull(),
+    personName: text('person_name').notNull(),
+    at: now('at'),
+  },
+  (t) => [
+    ofJob('attachment_job', t),
+    index('attachment_job_index').on(t.jobId),
+    check('attachment_size', sql`${t.bytes} between 1 and 15728640`),
+  ],
 );
 
 export const report = pgTable(
   'report',
-  { id: id(), jobId: uuid('job_id').notNull(), revision: integer('revision').notNull(), content: bytea('content').notNull(), sha256: text('sha256').notNull(), personName: text('person_name').notNull(), at: now('at') },
+  {
+    id: id(),
+    jobId: uuid('job_id').notNull(),
+    revision: integer('revision').notNull(),
+    content: bytea('content').notNull(),
+    sha256: text('sha256').notNull(),
+    personName: text('person_name').notNull(),
+    at: now('at'),
+  },
   (t) => [unique('report_revision').on(t.jobId, t.revision), ofJob('report_job', t)],
 );
 
 export const draft = pgTable(
   'draft',
   { personId: uuid('person_id').notNull(), key: text('key').notNull(), body: jsonb('body').notNull(), at: now('at') },
-  (t) => [primaryKey({ name: 'draft_key', columns: [t.personId, t.key] }), foreignKey({ name: 'draft_person', columns: [t.personId], foreignColumns: [person.id] }).onDelete('cascade')],
+  (t) => [
+    primaryKey({ name: 'draft_key', columns: [t.personId, t.key] }),
+    foreignKey({ name: 'draft_person', columns: [t.personId], foreignColumns: [person.id] }).onDelete('cascade'),
+  ],
 );
 
 export const idempotencyKey = pgTable(
   'idempotency_key',
-  { personId: uuid('person_id').notNull(), key: text('key').notNull(), fingerprint: text('fingerprint').notNull(), response: jsonb('response'), at: now('at') },
+  {
+    personId: uuid('person_id').notNull(),
+    key: text('key').notNull(),
+    fingerprint: text('fingerprint').notNull(),
+    response: jsonb('response'),
+    at: now('at'),
+  },
   (t) => [primaryKey({ name: 'idempotency_key_key', columns: [t.personId, t.key] })],
 );
 

@@ -56,7 +56,10 @@ export class Writes {
           .onConflictDoNothing()
           .returning({ key: idempotencyKey.key });
         if (fresh.length === 0) {
-          const [known] = await tx.select().from(idempotencyKey).where(and(eq(idempotencyKey.personId, act.actor.id), eq(idempotencyKey.key, act.key)));
+          const [known] = await tx
+            .select()
+            .from(idempotencyKey)
+            .where(and(eq(idempotencyKey.personId, act.actor.id), eq(idempotencyKey.key, act.key)));
           if (known?.fingerprint !== fingerprint) {
             throw new Problem(422, 'Not taken', 'This idempotency key was used for another request.');
           }
@@ -95,5 +98,9 @@ export class Writes {
 
 /** Fingerprint of a request, so that one key cannot stand for two different ones. */
 export function fingerprintOf(method: string, path: string, body: unknown): string {
-  return createHash('sha256').update(`${method} ${path} ${Buffer.isBuffer(body) ? createHash('sha256').update(body).digest('hex') : JSON.stringify(body ?? null)}`).digest('hex');
+  return createHash('sha256')
+    .update(
+      `${method} ${path} ${Buffer.isBuffer(body) ? createHash('sha256').update(body).digest('hex') : JSON.stringify(body ?? null)}`,
+    )
+    .digest('hex');
 }

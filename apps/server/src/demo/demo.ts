@@ -1,5 +1,5 @@
 import {
-  ancestorsOf, inOrder, readWindingRecord, METRIC_DEFAULTS, operation, operationHours, runCalculation, temperatureFactor, windingFigures, type TestStage, type WindingFigures,
+  ancestorsOf, permissibleUnbalanceGMm, inOrder, readWindingRecord, METRIC_DEFAULTS, operation, operationHours, runCalculation, temperatureFactor, windingFigures, type TestStage, type WindingFigures,
 } from '@norther/core';
 import { newJobBody, shopSettingsSchema, testBody, type Role } from '@norther/contracts';
 import type { NestFastifyApplication } from '@nestjs/platform-fastify';
@@ -160,7 +160,7 @@ class Loader {
     if (one.came === 'rotor only') return;
     if (stage !== 'AA') await record('windingResistance', { ab: ohm(0), bc: ohm(1), ca: ohm(2), windingC: String(cold), ambientC: String(cold - 0.5), instrument: 'four-wire bridge 2' });
     await record('insulationResistance', {
-      testV: '500', r30s: String(megohm * 0.8), r1min: String(megohm), r10min: String(megohm * 1.9), windingC: String(cold), airC: String(cold - 0.5), humidity: '52', measured: 'whole winding', kind: 'random-wound', system: 'thermosetting', instrument: 'insulation tester 1',
+      testV: '500', r30s: (megohm * 0.8).toPrecision(3), r1min: String(megohm), r10min: (megohm * 1.9).toPrecision(3), windingC: String(cold), airC: String(cold - 0.5), humidity: '52', measured: 'whole winding', kind: 'random-wound', system: 'thermosetting', instrument: 'insulation tester 1',
     });
     if (stage === 'IN' || stage === 'AC' || stage === 'VC') await record('surge', { testV: String(Math.round(2 * designed.lineVolts + 1000) * (stage === 'AC' ? 0.7 : 1)), outcome: stage === 'IN' && one.surgeAsFound ? one.surgeAsFound : 'pass', instrument: 'surge tester', finding: stage === 'IN' ? 'three waves alike' : '' });
     if (stage === 'AC' || stage === 'AA') await record('polarity', { outcome: 'pass', instrument: 'phase-sequence meter' });
@@ -175,12 +175,32 @@ class Loader {
   }
 }
 
-/** An invented one-plane run of a short rotor: influence 0.024 mm/s per g·mm, corrected to well inside its tolerance. */
+/** An invented one-plane run of a short rotor: found at five times its tolerance, corrected to half of it. */
 export function balanceRun(one: Pick<DemoJob, 'motor' | 'rotor'>): Record<string, string> {
   const rotor = one.rotor ?? { massKg: 20, widthMm: 60, spanMm: 420 };
   const speed = ((120 * one.motor.hertz) / one.motor.poles) * (1 - one.motor.slipPercent / 100);
+  const grade = one.motor.poles === 2 ? 1 : 2.5;
+  const trial = Number((6 * permissibleUnbalanceGMm(grade, rotor.massKg, speed)).toPrecision(2));
   return {
-    grade: one.motor.poles === 2 ? '1' : '2.5', mass: String(rotor.massKg), serviceSpeed: speed.toFixed(0), balancingSpeed: '900', width: String(rotor.widthMm), span: String(rotor.spanMm), radius: '60', method: 'add', positions: '12', firstPosition: '0',
-    foundSize: '6.2', foundAngle: '35', trial: '300', trialAngle: '60', trialSize: '8.1', trialPhase: '95', trialStays: 'no', afterSize: '0.42', afterPhase: '210', stand: 'stand 1',
+    grade: String(grade),
+    mass: String(rotor.massKg),
+    serviceSpeed: speed.toFixed(0),
+    balancingSpeed: '900',
+    width: String(rotor.widthMm),
+    span: String(rotor.spanMm),
+    radius: rotor.massKg > 100 ? '140' : '60',
+    method: 'add',
+    positions: '12',
+    firstPosition: '0',
+    foundSize: '6.2',
+    foundAngle: '35',
+    trial: String(trial),
+    trialAngle: '60',
+    trialSize: '8.1',
+    trialPhase: '95',
+    trialStays: 'no',
+    afterSize: '0.62',
+    afterPhase: '210',
+    stand: 'stand 1',
   };
 }

@@ -18,7 +18,11 @@ export class EvaluateController {
   @Needs('tester')
   @Post('tests')
   @Takes(testBody)
-  test(@Param('number') number: string, @Read(testBody) body: z.output<typeof testBody>, @Acting() act: Act): Promise<object> {
+  test(
+    @Param('number') number: string,
+    @Read(testBody) body: z.output<typeof testBody>,
+    @Acting() act: Act,
+  ): Promise<object> {
     return this.evaluations.test(act, number, body);
   }
 
@@ -26,7 +30,12 @@ export class EvaluateController {
   @Post('tests/:id/sign')
   @HttpCode(200)
   @Takes(reasonBody)
-  async sign(@Param('number') number: string, @Param('id') id: string, @Read(reasonBody) body: z.output<typeof reasonBody>, @Acting() act: Act): Promise<object> {
+  async sign(
+    @Param('number') number: string,
+    @Param('id') id: string,
+    @Read(reasonBody) body: z.output<typeof reasonBody>,
+    @Acting() act: Act,
+  ): Promise<object> {
     await this.evaluations.signTest(act, number, id, body.reason);
     return { done: true };
   }
@@ -34,14 +43,22 @@ export class EvaluateController {
   @Needs('winder')
   @Post('cures')
   @Takes(cureBody)
-  cure(@Param('number') number: string, @Read(cureBody) body: z.output<typeof cureBody>, @Acting() act: Act): Promise<object> {
+  cure(
+    @Param('number') number: string,
+    @Read(cureBody) body: z.output<typeof cureBody>,
+    @Acting() act: Act,
+  ): Promise<object> {
     return this.evaluations.cure(act, number, body);
   }
 
   @Needs('winder')
   @Post('balances')
   @Takes(balanceBody)
-  balance(@Param('number') number: string, @Read(balanceBody) body: z.output<typeof balanceBody>, @Acting() act: Act): Promise<object> {
+  balance(
+    @Param('number') number: string,
+    @Read(balanceBody) body: z.output<typeof balanceBody>,
+    @Acting() act: Act,
+  ): Promise<object> {
     return this.evaluations.balance(act, number, body);
   }
 }

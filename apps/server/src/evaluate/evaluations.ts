@@ -1,5 +1,17 @@
 import {
-  balanceOnePlane, judgeTest, limit, processCure, readForm, readTraceCsv, runCalculation, testKind, windingFigures, windingRecordSchema, type Nameplate, type TestStage, type Verdict,
+  balanceOnePlane,
+  judgeTest,
+  limit,
+  processCure,
+  readForm,
+  readTraceCsv,
+  runCalculation,
+  testKind,
+  windingFigures,
+  windingRecordSchema,
+  type Nameplate,
+  type TestStage,
+  type Verdict,
 } from '@norther/core';
 import { BALANCE_FIELDS, balanceInput, type balanceBody, type cureBody, type testBody } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
@@ -25,7 +37,11 @@ export class Evaluations {
     this.shop = shop;
   }
 
-  async test(act: Act, number: string, body: z.output<typeof testBody>): Promise<{ id: string; verdict: Verdict; reason: string }> {
+  async test(
+    act: Act,
+    number: string,
+    body: z.output<typeof testBody>,
+  ): Promise<{ id: string; verdict: Verdict; reason: string }> {
     const kind = testKind(body.kind);
     if (!kind) throw badField('kind', `There is no test named ${body.kind}.`);
     const { settings } = await this.shop.view();
@@ -34,18 +50,37 @@ export class Evaluations {
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
       if (body.supersedes !== undefined) await this.mayCorrect(tx, row, body);
-      const calibrationExpired = body.calibratedUntil !== undefined && body.calibratedUntil < act.at.toISOString().slice(0, 10);
+      const calibrationExpired =
+        body.calibratedUntil !== undefined && body.calibratedUntil < act.at.toISOString().slice(0, 10);
       const context = await this.testContext(tx, row, body.stage, settings.limits, calibrationExpired);
       const judged = judgeTest(kind, reading.values, context, act.actor.name);
       const [stored] = await tx
         .insert(testRun)
         .values({
-          jobId: row.id, stage: body.stage, kind: kind.id, typed: body.typed, values: reading.values, calculation: judged.result?.id ?? null, calculationVersion: judged.result?.version ?? null, limits: settings.limits,
-          verdict: judged.verdict, reason: judged.reason, result: judged.result ?? null, personName: act.actor.name, takenAt: act.at, supersedes: body.supersedes ?? null, correctionReason: body.reason ?? null,
+          jobId: row.id,
+          stage: body.stage,
+          kind: kind.id,
+          typed: body.typed,
+          values: reading.values,
+          calculation: judged.result?.id ?? null,
+          calculationVersion: judged.result?.version ?? null,
+          limits: settings.limits,
+          verdict: judged.verdict,
+          reason: judged.reason,
+          result: judged.result ?? null,
+          personName: act.actor.name,
+          takenAt: act.at,
+          supersedes: body.supersedes ?? null,
+          correctionReason: body.reason ?? null,
         })
         .returning({ id: testRun.id });
       if (!stored) throw new Error('test not stored');
-      await audit({ action: body.supersedes ? 'test.correct' : 'test.record', jobId: row.id, summary: `${kind.title} of ${number}: ${judged.verdict}. ${judged.reason}`, after: { ...body, verdict: judged.verdict } });
+      await audit({
+        action: body.supersedes ? 'test.correct' : 'test.record',
+        jobId: row.id,
+        summary: `${kind.title} of ${number}: ${judged.verdict}. ${judged.reason}`,
+        after: { ...body, verdict: judged.verdict },
+      });
       await tell(`job:${number}`);
       return { id: stored.id, verdict: judged.verdict, reason: judged.reason };
     });
@@ -55,30 +90,63 @@ export class Evaluations {
   async signTest(act: Act, number: string, id: string, reason: string): Promise<null> {
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
-      const [run] = await tx.select().from(testRun).where(and(eq(testRun.id, id), eq(testRun.jobId, row.id)));
+      const [run] = await tx
+        .select()
+        .from(testRun)
+        .where(and(eq(testRun.id, id), eq(testRun.jobId, row.id)));
       if (!run) throw notFound('such test');
-      if (run.verdict !== 'attention') throw new Problem(409, 'Nothing to sign', `This test is "${run.verdict}"; only an attention is signed off.`);
+      if (run.verdict !== 'attention')
+        throw new Problem(409, 'Nothing to sign', `This test is "${run.verdict}"; only an attention is signed off.`);
       if (run.signed !== null) throw new Problem(409, 'Signed already', 'This test was signed off already.');
-      const signed = { by: act.actor.name, role: act.actor.role, at: act.at.toISOString(), meaning: 'accepted with attention', reason };
-      await tx.update(testRun).set({ signed }).where(and(eq(testRun.id, id), isNull(testRun.signed)));
-      await audit({ action: 'test.sign', jobId: row.id, summary: `${testKind(run.kind)?.title ?? run.kind} of ${number} signed: ${reason}`, after: signed });
+      const signed = {
+        by: act.actor.name,
+        role: act.actor.role,
+        at: act.at.toISOString(),
+        meaning: 'accepted with attention',
+        reason,
+      };
+      await tx
+        .update(testRun)
+        .set({ signed })
+        .where(and(eq(testRun.id, id), isNull(testRun.signed)));
+      await audit({
+        action: 'test.sign',
+        jobId: row.id,
+        summary: `${testKind(run.kind)?.title ?? run.kind} of ${number} signed: ${reason}`,
+        after: signed,
+      });
       await tell(`job:${number}`);
       return null;
     });
   }
 
-  async cure(act: Act, number: string, body: z.output<typeof cureBody>): Promise<{ id: string; verdict: Verdict; reason: string }> {
+  async cure(
+    act: Act,
+    number: string,
+    body: z.output<typeof cureBody>,
+  ): Promise<{ id: string; verdict: Verdict; reason: string }> {
     const { settings } = await this.shop.view();
     const resin = settings.resins.find((r) => r.name === body.resin);
-    if (!resin) throw badField('resin', `The shop has no resin named "${body.resin}"; an admin adds it on the shop page.`);
+    if (!resin)
+      throw badField('resin', `The shop has no resin named "${body.resin}"; an admin adds it on the shop page.`);
     const reading = readTraceCsv(body.csv, body.unit ? { unit: body.unit } : {});
     const { trace } = reading;
-    if (trace.timesMin.length < 2) throw badField('csv', 'The file holds fewer than two rows that can be read: a time and a temperature in each.');
-    if (body.roles.length !== trace.channels.length) throw badField('roles', `The file has ${trace.channels.length} channels, but ${body.roles.length} were assigned.`);
+    if (trace.timesMin.length < 2)
+      throw badField('csv', 'The file holds fewer than two rows that can be read: a time and a temperature in each.');
+    if (body.roles.length !== trace.channels.length)
+      throw badField(
+        'roles',
+        `The file has ${trace.channels.length} channels, but ${body.roles.length} were assigned.`,
+      );
     const channels = trace.channels.map((c, i) => ({ ...c, role: body.roles[i] ?? 'not used' }));
     const result = runCalculation(processCure, {
-      timesMin: trace.timesMin, channels, resin, ...(body.maxGapMin === undefined ? {} : { maxGapMin: body.maxGapMin }),
-      overBakeDegree: limit('cure.overBakeDegree', settings.limits), aboveRatedK: limit('cure.aboveRatedK', settings.limits), school: settings.cureSchool,
+      timesMin: trace.timesMin,
+      channels,
+      resin,
+      ...(body.maxGapMin === undefined ? {} : { maxGapMin: body.maxGapMin }),
+      overBakeDegree: limit('cure.overBakeDegree', settings.limits),
+      aboveRatedK: limit('cure.aboveRatedK', settings.limits),
+      school: settings.cureSchool,
     });
     const { verdict, reason } = result.values;
     return this.writes.run(act, async ({ tx, audit, tell }) => {
@@ -87,18 +155,39 @@ export class Evaluations {
       const [stored] = await tx
         .insert(cureRun)
         .values({
-          jobId: row.id, fileName: body.fileName, resin, limits: settings.limits, timesMin: trace.timesMin, channels, badRows: reading.badRows.slice(0, 200), calculation: result.id, calculationVersion: result.version,
-          verdict, reason, result, personName: act.actor.name, at: act.at,
+          jobId: row.id,
+          fileName: body.fileName,
+          resin,
+          limits: settings.limits,
+          timesMin: trace.timesMin,
+          channels,
+          badRows: reading.badRows.slice(0, 200),
+          calculation: result.id,
+          calculationVersion: result.version,
+          verdict,
+          reason,
+          result,
+          personName: act.actor.name,
+          at: act.at,
         })
         .returning({ id: cureRun.id });
       if (!stored) throw new Error('cure not stored');
-      await audit({ action: 'cure.record', jobId: row.id, summary: `Cure of ${number}: ${verdict}. ${reason}${body.reason ? ` (again: ${body.reason})` : ''}`, after: { fileName: body.fileName, resin: resin.name, verdict } });
+      await audit({
+        action: 'cure.record',
+        jobId: row.id,
+        summary: `Cure of ${number}: ${verdict}. ${reason}${body.reason ? ` (again: ${body.reason})` : ''}`,
+        after: { fileName: body.fileName, resin: resin.name, verdict },
+      });
       await tell(`job:${number}`);
       return { id: stored.id, verdict, reason };
     });
   }
 
-  async balance(act: Act, number: string, body: z.output<typeof balanceBody>): Promise<{ id: string; verdict: Verdict; reason: string }> {
+  async balance(
+    act: Act,
+    number: string,
+    body: z.output<typeof balanceBody>,
+  ): Promise<{ id: string; verdict: Verdict; reason: string }> {
     const { settings } = await this.shop.view();
     const reading = readForm(BALANCE_FIELDS, body.typed, defaultsOf(settings), 'complete');
     if (reading.problems.length > 0) throw badForm(reading.problems);
@@ -108,10 +197,27 @@ export class Evaluations {
       const row = await this.read.row(number, tx, 'lock');
       const [stored] = await tx
         .insert(balanceRun)
-        .values({ jobId: row.id, typed: body.typed, values: reading.values, limits: settings.limits, calculation: result.id, calculationVersion: result.version, verdict, reason, result, personName: act.actor.name, at: act.at })
+        .values({
+          jobId: row.id,
+          typed: body.typed,
+          values: reading.values,
+          limits: settings.limits,
+          calculation: result.id,
+          calculationVersion: result.version,
+          verdict,
+          reason,
+          result,
+          personName: act.actor.name,
+          at: act.at,
+        })
         .returning({ id: balanceRun.id });
       if (!stored) throw new Error('balance run not stored');
-      await audit({ action: 'balance.record', jobId: row.id, summary: `Balance of ${number}: ${verdict}. ${reason}`, after: { ...body, verdict } });
+      await audit({
+        action: 'balance.record',
+        jobId: row.id,
+        summary: `Balance of ${number}: ${verdict}. ${reason}`,
+        after: { ...body, verdict },
+      });
       await tell(`job:${number}`);
       return { id: stored.id, verdict, reason };
     });
@@ -119,26 +225,50 @@ export class Evaluations {
 
   private async mayCorrect(tx: Transaction, row: JobRow, body: z.output<typeof testBody>): Promise<void> {
     if (!body.reason) throw badField('reason', 'A correction needs its reason.');
-    const [old] = await tx.select().from(testRun).where(and(eq(testRun.id, body.supersedes ?? ''), eq(testRun.jobId, row.id)));
+    const [old] = await tx
+      .select()
+      .from(testRun)
+      .where(and(eq(testRun.id, body.supersedes ?? ''), eq(testRun.jobId, row.id)));
     if (!old) throw notFound('reading to correct');
-    if (old.kind !== body.kind || old.stage !== body.stage) throw badField('kind', 'A correction must be of the same test at the same stage.');
+    if (old.kind !== body.kind || old.stage !== body.stage)
+      throw badField('kind', 'A correction must be of the same test at the same stage.');
     const [taken] = await tx.select({ id: testRun.id }).from(testRun).where(eq(testRun.supersedes, old.id));
-    if (taken) throw new Problem(409, 'Corrected already', 'This reading was corrected already; correct the newest one.');
+    if (taken)
+      throw new Problem(409, 'Corrected already', 'This reading was corrected already; correct the newest one.');
   }
 
-  private async needReasonAgain(tx: Transaction, row: JobRow, table: typeof cureRun, reason: string | undefined): Promise<void> {
-    const [earlier] = await tx.select({ id: table.id }).from(table).where(eq(table.jobId, row.id)).orderBy(desc(table.at)).limit(1);
-    if (earlier && !reason) throw badField('reason', 'An oven log of this job is recorded already; say why another one counts.');
+  private async needReasonAgain(
+    tx: Transaction,
+    row: JobRow,
+    table: typeof cureRun,
+    reason: string | undefined,
+  ): Promise<void> {
+    const [earlier] = await tx
+      .select({ id: table.id })
+      .from(table)
+      .where(eq(table.jobId, row.id))
+      .orderBy(desc(table.at))
+      .limit(1);
+    if (earlier && !reason)
+      throw badField('reason', 'An oven log of this job is recorded already; say why another one counts.');
   }
 
-  private async testContext(tx: Transaction, row: JobRow, stage: TestStage, limits: Readonly<Record<string, number>>, calibrationExpired: boolean) {
+  private async testContext(
+    tx: Transaction,
+    row: JobRow,
+    stage: TestStage,
+    limits: Readonly<Record<string, number>>,
+    calibrationExpired: boolean,
+  ) {
     const motor = await this.read.motorOf(row, tx);
     const { found, plan } = await this.read.windings(row, tx);
     const rewound = row.route === 'ac_random_rewind';
     const view = rewound && stage !== 'IN' && stage !== 'BS' && stage !== 'AB' ? (plan ?? found) : found;
     const record = view ? windingRecordSchema.parse(view.record) : undefined;
     const nameplate = motor.nameplate as Nameplate;
-    const figures = record ? runCalculation(windingFigures, { record, nameplate }, { working: 'none' }).values : undefined;
+    const figures = record
+      ? runCalculation(windingFigures, { record, nameplate }, { working: 'none' }).values
+      : undefined;
     return { nameplate, record, figures, stage, rewound, limits, calibrationExpired };
   }
 }

@@ -16,13 +16,19 @@ export class ExchangeController {
   @Get('jobs/:number/export.json')
   async json(@Param('number') number: string, @Res() reply: FastifyReply): Promise<void> {
     const file = await this.exchange.json(number);
-    await reply.type('application/json').header('Content-Disposition', `attachment; filename="job-${number}.json"`).send(JSON.stringify(file, null, 1));
+    await reply
+      .type('application/json')
+      .header('Content-Disposition', `attachment; filename="job-${number}.json"`)
+      .send(JSON.stringify(file, null, 1));
   }
 
   @Get('jobs/:number/export.csv')
   async csv(@Param('number') number: string, @Res() reply: FastifyReply): Promise<void> {
     const text = await this.exchange.csv(number);
-    await reply.type('text/csv; charset=utf-8').header('Content-Disposition', `attachment; filename="job-${number}.csv"`).send(`\uFEFF${text}`);
+    await reply
+      .type('text/csv; charset=utf-8')
+      .header('Content-Disposition', `attachment; filename="job-${number}.csv"`)
+      .send(`\uFEFF${text}`);
   }
 
   @Needs('admin')

@@ -32,9 +32,15 @@ export class FilesController {
 
   @Needs('winder')
   @Post('jobs/:number/attachments')
-  async add(@Param('number') number: string, @Headers('x-file-name') nameHeader: string | undefined, @Req() request: Request, @Acting() act: Act): Promise<{ id: string }> {
+  async add(
+    @Param('number') number: string,
+    @Headers('x-file-name') nameHeader: string | undefined,
+    @Req() request: Request,
+    @Acting() act: Act,
+  ): Promise<{ id: string }> {
     const content = request.body;
-    if (!Buffer.isBuffer(content) || content.length === 0) throw badField('file', 'Send a JPEG, PNG or WebP photograph, or a PDF.');
+    if (!Buffer.isBuffer(content) || content.length === 0)
+      throw badField('file', 'Send a JPEG, PNG or WebP photograph, or a PDF.');
     const mediaType = kindOf(content);
     if (!mediaType) throw badField('file', 'This is not a JPEG, PNG or WebP photograph, nor a PDF.');
     let name = 'photograph';
@@ -45,9 +51,25 @@ export class FilesController {
     }
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx);
-      const [stored] = await tx.insert(attachment).values({ jobId: row.id, name, mediaType, bytes: content.length, content, personName: act.actor.name, at: act.at }).returning({ id: attachment.id });
+      const [stored] = await tx
+        .insert(attachment)
+        .values({
+          jobId: row.id,
+          name,
+          mediaType,
+          bytes: content.length,
+          content,
+          personName: act.actor.name,
+          at: act.at,
+        })
+        .returning({ id: attachment.id });
       if (!stored) throw new Error('attachment not stored');
-      await audit({ action: 'file.add', jobId: row.id, summary: `${name} kept with ${number}`, after: { name, mediaType, bytes: content.length } });
+      await audit({
+        action: 'file.add',
+        jobId: row.id,
+        summary: `${name} kept with ${number}`,
+        after: { name, mediaType, bytes: content.length },
+      });
       await tell(`job:${number}`);
       return stored;
     });
@@ -57,8 +79,13 @@ export class FilesController {
   @Header('Cache-Control', 'private, max-age=86400')
   @Header('Content-Security-Policy', "default-src 'none'; sandbox")
   async get(@Param('id') id: string, @Res() reply: FastifyReply): Promise<void> {
-    const [row] = /^[0-9a-f-]{36}$/.test(id) ? await this.writes.database.tables.select().from(attachment).where(eq(attachment.id, id)) : [];
+    const [row] = /^[0-9a-f-]{36}$/.test(id)
+      ? await this.writes.database.tables.select().from(attachment).where(eq(attachment.id, id))
+      : [];
     if (!row) throw notFound('such file');
-    await reply.type(row.mediaType).header('Content-Disposition', `inline; filename*=UTF-8''${encodeURIComponent(row.name)}`).send(row.content);
+    await reply
+      .type(row.mediaType)
+      .header('Content-Disposition', `inline; filename*=UTF-8''${encodeURIComponent(row.name)}`)
+      .send(row.content);
   }
 }

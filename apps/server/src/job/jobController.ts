@@ -38,7 +38,11 @@ export class JobController {
   @Needs('winder')
   @Put('jobs/:number')
   @Takes(changeJobBody)
-  change(@Param('number') number: string, @Read(changeJobBody) body: z.output<typeof changeJobBody>, @Acting() act: Act): Promise<JobDetail> {
+  change(
+    @Param('number') number: string,
+    @Read(changeJobBody) body: z.output<typeof changeJobBody>,
+    @Acting() act: Act,
+  ): Promise<JobDetail> {
     return this.jobs.change(act, number, body);
   }
 

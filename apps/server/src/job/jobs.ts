@@ -1,4 +1,12 @@
-import { METRIC_DEFAULTS, NAMEPLATE_FIELDS, nameplateSchema, polesFrom, readForm, type Nameplate, type ReadingDefaults } from '@norther/core';
+import {
+  METRIC_DEFAULTS,
+  NAMEPLATE_FIELDS,
+  nameplateSchema,
+  polesFrom,
+  readForm,
+  type Nameplate,
+  type ReadingDefaults,
+} from '@norther/core';
 import type { changeJobBody, JobDetail, newJobBody, ShopSettings, Visit } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import { desc, eq, sql } from 'drizzle-orm';
@@ -17,9 +25,18 @@ export function defaultsOf(settings: ShopSettings): ReadingDefaults {
 /** The nameplate as typed -> in core units, with the poles worked out when nobody typed them. */
 export function readNameplate(typed: Record<string, string>, defaults: ReadingDefaults): Nameplate {
   const reading = readForm(NAMEPLATE_FIELDS, typed, defaults);
-  if (reading.problems.length > 0) throw badForm(reading.problems.map((p) => ({ field: `nameplate.${p.field}`, message: `${p.label}: ${p.message}` })));
+  if (reading.problems.length > 0)
+    throw badForm(
+      reading.problems.map((p) => ({ field: `nameplate.${p.field}`, message: `${p.label}: ${p.message}` })),
+    );
   const parsed = nameplateSchema.safeParse(reading.values);
-  if (!parsed.success) throw badForm(parsed.error.issues.map((i) => ({ field: `nameplate.${i.path.join('.')}`, message: `${i.path.join('.')}: ${i.message}.` })));
+  if (!parsed.success)
+    throw badForm(
+      parsed.error.issues.map((i) => ({
+        field: `nameplate.${i.path.join('.')}`,
+        message: `${i.path.join('.')}: ${i.message}.`,
+      })),
+    );
   const plate = parsed.data;
   if (plate.poles === undefined && plate.speedRpm !== undefined && plate.frequencyHz !== undefined) {
     const found = polesFrom(plate.speedRpm, plate.frequencyHz);
@@ -51,13 +68,27 @@ export class Jobs {
       const [row] = await tx
         .insert(job)
         .values({
-          number, motorId, what: body.what, came: body.intake.came, quantity: body.intake.quantity, intake: body.intake, route: body.route, impregnation: body.impregnation,
-          priority: body.priority, promised: body.promised ?? null, takenInAt: act.at,
+          number,
+          motorId,
+          what: body.what,
+          came: body.intake.came,
+          quantity: body.intake.quantity,
+          intake: body.intake,
+          route: body.route,
+          impregnation: body.impregnation,
+          priority: body.priority,
+          promised: body.promised ?? null,
+          takenInAt: act.at,
         })
         .returning();
       if (!row) throw new Error('job not stored');
       await tx.insert(routeStep).values(Object.keys(graphOf(row)).map((code) => ({ jobId: row.id, code })));
-      await audit({ action: 'job.take', jobId: row.id, summary: `${number} taken in: ${body.what} of ${body.customerName}`, after: body });
+      await audit({
+        action: 'job.take',
+        jobId: row.id,
+        summary: `${number} taken in: ${body.what} of ${body.customerName}`,
+        after: body,
+      });
       await tell(`job:${number}`);
       return { number };
     });
@@ -73,16 +104,46 @@ export class Jobs {
       if (row.version !== body.version) throw conflict(`Job ${number} was changed meanwhile.`, before, body);
       const owner = await this.customerOf(tx, undefined, body.customerName);
       const serial = plate.serial ?? null;
-      await tx.update(motor).set({ customerId: owner, serial, nameplate: plate, nameplateTyped: body.nameplate, readWith: defaults }).where(eq(motor.id, row.motorId));
-      const changed = { ...row, what: body.what, came: body.intake.came, quantity: body.intake.quantity, intake: body.intake, route: body.route, impregnation: body.impregnation, priority: body.priority, promised: body.promised ?? null, version: row.version + 1 };
-      const routeChanged = row.came !== changed.came || row.route !== changed.route || row.impregnation !== changed.impregnation;
+      await tx
+        .update(motor)
+        .set({ customerId: owner, serial, nameplate: plate, nameplateTyped: body.nameplate, readWith: defaults })
+        .where(eq(motor.id, row.motorId));
+      const changed = {
+        ...row,
+        what: body.what,
+        came: body.intake.came,
+        quantity: body.intake.quantity,
+        intake: body.intake,
+        route: body.route,
+        impregnation: body.impregnation,
+        priority: body.priority,
+        promised: body.promised ?? null,
+        version: row.version + 1,
+      };
+      const routeChanged =
+        row.came !== changed.came || row.route !== changed.route || row.impregnation !== changed.impregnation;
       if (routeChanged && act.actor.role !== 'foreman' && act.actor.role !== 'admin') {
         throw badField('route', 'Only a foreman changes the route of a job that is in the house.');
       }
       await tx.update(job).set(changed).where(eq(job.id, row.id));
       // a changed route keeps every operation that both have
-      await tx.insert(routeStep).values(Object.keys(graphOf(changed)).map((code) => ({ jobId: row.id, code }))).onConflictDoNothing();
-      await audit({ action: 'job.change', jobId: row.id, summary: `${number} changed`, before: { what: before.what, nameplate: before.nameplateTyped, intake: before.intake, route: before.route, promised: before.promised }, after: body });
+      await tx
+        .insert(routeStep)
+        .values(Object.keys(graphOf(changed)).map((code) => ({ jobId: row.id, code })))
+        .onConflictDoNothing();
+      await audit({
+        action: 'job.change',
+        jobId: row.id,
+        summary: `${number} changed`,
+        before: {
+          what: before.what,
+          nameplate: before.nameplateTyped,
+          intake: before.intake,
+          route: before.route,
+          promised: before.promised,
+        },
+        after: body,
+      });
       await tell(`job:${number}`);
       return null;
     });
@@ -92,14 +153,24 @@ export class Jobs {
   /** Earlier visits of a serial number, newest first. */
   async visits(serial: string): Promise<Visit[]> {
     const rows = await this.read.database.tables
-      .select({ number: job.number, what: job.what, customer: customer.name, takenInAt: job.takenInAt, closedAt: job.closedAt })
+      .select({
+        number: job.number,
+        what: job.what,
+        customer: customer.name,
+        takenInAt: job.takenInAt,
+        closedAt: job.closedAt,
+      })
       .from(job)
       .innerJoin(motor, eq(motor.id, job.motorId))
       .innerJoin(customer, eq(customer.id, motor.customerId))
       .where(sql`lower(${motor.serial}) = ${serial.trim().toLowerCase()}`)
       .orderBy(desc(job.takenInAt))
       .limit(20);
-    return rows.map((r) => ({ ...r, takenInAt: r.takenInAt.toISOString(), closedAt: r.closedAt?.toISOString() ?? null }));
+    return rows.map((r) => ({
+      ...r,
+      takenInAt: r.takenInAt.toISOString(),
+      closedAt: r.closedAt?.toISOString() ?? null,
+    }));
   }
 
   async customers(query: string): Promise<{ id: string; name: string }[]> {
@@ -114,26 +185,42 @@ export class Jobs {
   private async customerOf(tx: Transaction, id: string | undefined, name: string): Promise<string> {
     if (id !== undefined) {
       const [known] = await tx.select({ id: customer.id }).from(customer).where(eq(customer.id, id));
-      if (!known) throw badField('customerId', 'There is no such customer; choose one from the list or type a new name.');
+      if (!known)
+        throw badField('customerId', 'There is no such customer; choose one from the list or type a new name.');
       return known.id;
     }
     await tx.insert(customer).values({ name }).onConflictDoNothing();
-    const [row] = await tx.select({ id: customer.id }).from(customer).where(sql`lower(${customer.name}) = lower(${name})`);
+    const [row] = await tx
+      .select({ id: customer.id })
+      .from(customer)
+      .where(sql`lower(${customer.name}) = lower(${name})`);
     if (!row) throw new Error('customer not stored');
     return row.id;
   }
 
   /** The same serial number of the same customer is the same motor on another visit. */
-  private async motorFor(tx: Transaction, customerId: string, plate: Nameplate, typed: Record<string, string>, readWith: ReadingDefaults): Promise<string> {
+  private async motorFor(
+    tx: Transaction,
+    customerId: string,
+    plate: Nameplate,
+    typed: Record<string, string>,
+    readWith: ReadingDefaults,
+  ): Promise<string> {
     const serial = plate.serial?.trim();
     if (serial) {
-      const [known] = await tx.select({ id: motor.id }).from(motor).where(sql`lower(${motor.serial}) = ${serial.toLowerCase()} and ${motor.customerId} = ${customerId}`);
+      const [known] = await tx
+        .select({ id: motor.id })
+        .from(motor)
+        .where(sql`lower(${motor.serial}) = ${serial.toLowerCase()} and ${motor.customerId} = ${customerId}`);
       if (known) {
         await tx.update(motor).set({ nameplate: plate, nameplateTyped: typed, readWith }).where(eq(motor.id, known.id));
         return known.id;
       }
     }
-    const [row] = await tx.insert(motor).values({ customerId, serial: serial ?? null, nameplate: plate, nameplateTyped: typed, readWith }).returning({ id: motor.id });
+    const [row] = await tx
+      .insert(motor)
+      .values({ customerId, serial: serial ?? null, nameplate: plate, nameplateTyped: typed, readWith })
+      .returning({ id: motor.id });
     if (!row) throw new Error('motor not stored');
     return row.id;
   }

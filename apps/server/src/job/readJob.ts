@@ -1,9 +1,33 @@
-import { operation, routeFor, viewRoute, type FieldValue, type Impregnation, type Nameplate, type RouteGraph, type RouteId, type StepState, type StepStates, type WhatCame } from '@norther/core';
+import {
+  operation,
+  routeFor,
+  viewRoute,
+  type FieldValue,
+  type Impregnation,
+  type Nameplate,
+  type RouteGraph,
+  type RouteId,
+  type StepState,
+  type StepStates,
+  type WhatCame,
+} from '@norther/core';
 import type { AttemptView, JobDetail, JobSummary, Signed, StepViewRow, WindingView } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import { asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import { Database, type Transaction } from '../database/database.ts';
-import { attachment, balanceRun, cureRun, customer, job, motor, report, routeStep, stepAttempt, testRun, windingRecord } from '../database/schema.ts';
+import {
+  attachment,
+  balanceRun,
+  cureRun,
+  customer,
+  job,
+  motor,
+  report,
+  routeStep,
+  stepAttempt,
+  testRun,
+  windingRecord,
+} from '../database/schema.ts';
 import { notFound } from '../problem/problem.ts';
 
 export type JobRow = typeof job.$inferSelect;
@@ -55,7 +79,9 @@ export class ReadJob {
     });
     return rows.map((r) => {
       const nameplate = r['nameplate'] as Nameplate;
-      const steps = ((r['steps'] as [string, string, string | null, boolean][] | null) ?? []).map(([code, state, changedAt, overridden]) => ({ code, state: state as StepState, changedAt, overridden }));
+      const steps = ((r['steps'] as [string, string, string | null, boolean][] | null) ?? []).map(
+        ([code, state, changedAt, overridden]) => ({ code, state: state as StepState, changedAt, overridden }),
+      );
       const row = { route: r['route'] as string, came: r['came'] as string, impregnation: r['impregnation'] as string };
       return summary(
         {
@@ -92,9 +118,22 @@ export class ReadJob {
   }
 
   /** The newest as-found record and the newest released plan. */
-  async windings(row: JobRow, reader: Reader = this.database.tables): Promise<{ found: WindingView | null; plan: WindingView | null; all: WindingView[] }> {
-    const rows = (await reader.select().from(windingRecord).where(eq(windingRecord.jobId, row.id)).orderBy(desc(windingRecord.revision))).map(windingView);
-    return { found: rows.find((r) => r.role === 'as_found') ?? null, plan: rows.find((r) => r.role === 'planned') ?? null, all: rows };
+  async windings(
+    row: JobRow,
+    reader: Reader = this.database.tables,
+  ): Promise<{ found: WindingView | null; plan: WindingView | null; all: WindingView[] }> {
+    const rows = (
+      await reader
+        .select()
+        .from(windingRecord)
+        .where(eq(windingRecord.jobId, row.id))
+        .orderBy(desc(windingRecord.revision))
+    ).map(windingView);
+    return {
+      found: rows.find((r) => r.role === 'as_found') ?? null,
+      plan: rows.find((r) => r.role === 'planned') ?? null,
+      all: rows,
+    };
   }
 
   async detail(number: string): Promise<JobDetail> {
@@ -108,8 +147,29 @@ export class ReadJob {
       tables.select().from(testRun).where(eq(testRun.jobId, row.id)).orderBy(asc(testRun.takenAt)),
       tables.select().from(cureRun).where(eq(cureRun.jobId, row.id)).orderBy(desc(cureRun.at)),
       tables.select().from(balanceRun).where(eq(balanceRun.jobId, row.id)).orderBy(desc(balanceRun.at)),
-      tables.select({ id: attachment.id, name: attachment.name, mediaType: attachment.mediaType, bytes: attachment.bytes, person: attachment.personName, at: attachment.at }).from(attachment).where(eq(attachment.jobId, row.id)).orderBy(asc(attachment.at)),
-      tables.select({ id: report.id, revision: report.revision, person: report.personName, at: report.at, sha256: report.sha256 }).from(report).where(eq(report.jobId, row.id)).orderBy(desc(report.revision)),
+      tables
+        .select({
+          id: attachment.id,
+          name: attachment.name,
+          mediaType: attachment.mediaType,
+          bytes: attachment.bytes,
+          person: attachment.personName,
+          at: attachment.at,
+        })
+        .from(attachment)
+        .where(eq(attachment.jobId, row.id))
+        .orderBy(asc(attachment.at)),
+      tables
+        .select({
+          id: report.id,
+          revision: report.revision,
+          person: report.personName,
+          at: report.at,
+          sha256: report.sha256,
+        })
+        .from(report)
+        .where(eq(report.jobId, row.id))
+        .orderBy(desc(report.revision)),
       this.windings(row),
     ]);
     const graph = graphOf(row);
@@ -134,7 +194,12 @@ export class ReadJob {
       { ...row, takenInAt: row.takenInAt },
       owner?.name ?? '',
       motorRow.nameplate as Nameplate,
-      steps.map((s) => ({ code: s.code, state: s.state as StepState, changedAt: s.changedAt?.toISOString() ?? null, overridden: attempts.some((a) => a.code === s.code && a.override !== null) })),
+      steps.map((s) => ({
+        code: s.code,
+        state: s.state as StepState,
+        changedAt: s.changedAt?.toISOString() ?? null,
+        overridden: attempts.some((a) => a.code === s.code && a.override !== null),
+      })),
     );
     return {
       ...short,
@@ -150,15 +215,43 @@ export class ReadJob {
       windingRevisions: windings.all,
       detailSteps,
       tests: tests.map((t) => ({
-        id: t.id, stage: t.stage, kind: t.kind, typed: t.typed as Record<string, string>, verdict: t.verdict as JobDetail['tests'][number]['verdict'], reason: t.reason, result: t.result,
-        person: t.personName, takenAt: t.takenAt.toISOString(), supersedes: t.supersedes, supersededBy: tests.find((o) => o.supersedes === t.id)?.id ?? null, correctionReason: t.correctionReason, signed: t.signed as Signed | null,
+        id: t.id,
+        stage: t.stage,
+        kind: t.kind,
+        typed: t.typed as Record<string, string>,
+        verdict: t.verdict as JobDetail['tests'][number]['verdict'],
+        reason: t.reason,
+        result: t.result,
+        person: t.personName,
+        takenAt: t.takenAt.toISOString(),
+        supersedes: t.supersedes,
+        supersededBy: tests.find((o) => o.supersedes === t.id)?.id ?? null,
+        correctionReason: t.correctionReason,
+        signed: t.signed as Signed | null,
       })),
       cures: cures.map((c) => ({
-        id: c.id, fileName: c.fileName, resin: (c.resin as { name: string }).name, ratedC: (c.resin as { ratedC: number }).ratedC, verdict: c.verdict as JobDetail['cures'][number]['verdict'], reason: c.reason, result: c.result,
-        timesMin: c.timesMin, channels: c.channels as JobDetail['cures'][number]['channels'], badRows: c.badRows as JobDetail['cures'][number]['badRows'], person: c.personName, at: c.at.toISOString(),
+        id: c.id,
+        fileName: c.fileName,
+        resin: (c.resin as { name: string }).name,
+        ratedC: (c.resin as { ratedC: number }).ratedC,
+        verdict: c.verdict as JobDetail['cures'][number]['verdict'],
+        reason: c.reason,
+        result: c.result,
+        timesMin: c.timesMin,
+        channels: c.channels as JobDetail['cures'][number]['channels'],
+        badRows: c.badRows as JobDetail['cures'][number]['badRows'],
+        person: c.personName,
+        at: c.at.toISOString(),
       })),
       balances: balances.map((b) => ({
-        id: b.id, typed: b.typed as Record<string, string>, values: b.values as Record<string, FieldValue>, verdict: b.verdict as JobDetail['balances'][number]['verdict'], reason: b.reason, result: b.result, person: b.personName, at: b.at.toISOString(),
+        id: b.id,
+        typed: b.typed as Record<string, string>,
+        values: b.values as Record<string, FieldValue>,
+        verdict: b.verdict as JobDetail['balances'][number]['verdict'],
+        reason: b.reason,
+        result: b.result,
+        person: b.personName,
+        at: b.at.toISOString(),
       })),
       attachments: files.map((f) => ({ ...f, at: f.at.toISOString() })),
       reports: reports.map((r) => ({ ...r, at: r.at.toISOString() })),
@@ -166,15 +259,35 @@ export class ReadJob {
     };
   }
 
-  async attemptsOf(row: JobRow, codes: readonly string[], reader: Reader = this.database.tables): Promise<(typeof stepAttempt.$inferSelect)[]> {
-    return codes.length === 0 ? [] : reader.select().from(stepAttempt).where(sql`${stepAttempt.jobId} = ${row.id} and ${inArray(stepAttempt.code, [...codes])}`).orderBy(asc(stepAttempt.number));
+  async attemptsOf(
+    row: JobRow,
+    codes: readonly string[],
+    reader: Reader = this.database.tables,
+  ): Promise<(typeof stepAttempt.$inferSelect)[]> {
+    return codes.length === 0
+      ? []
+      : reader
+          .select()
+          .from(stepAttempt)
+          .where(sql`${stepAttempt.jobId} = ${row.id} and ${inArray(stepAttempt.code, [...codes])}`)
+          .orderBy(asc(stepAttempt.number));
   }
 }
 
 export function attemptView(a: typeof stepAttempt.$inferSelect): AttemptView {
   return {
-    id: a.id, number: a.number, startedBy: a.startedBy, startedAt: a.startedAt.toISOString(), override: a.override, finishedBy: a.finishedBy, finishedAt: a.finishedAt?.toISOString() ?? null,
-    typed: a.typed as Record<string, string>, values: a.values as Record<string, FieldValue>, verdict: a.verdict as AttemptView['verdict'], reason: a.reason, signed: a.signed as Signed | null,
+    id: a.id,
+    number: a.number,
+    startedBy: a.startedBy,
+    startedAt: a.startedAt.toISOString(),
+    override: a.override,
+    finishedBy: a.finishedBy,
+    finishedAt: a.finishedAt?.toISOString() ?? null,
+    typed: a.typed as Record<string, string>,
+    values: a.values as Record<string, FieldValue>,
+    verdict: a.verdict as AttemptView['verdict'],
+    reason: a.reason,
+    signed: a.signed as Signed | null,
   };
 }
 
@@ -185,7 +298,17 @@ function dayOf(value: unknown): string {
 }
 
 function summary(
-  row: { number: string; what: string; came: string; route: string; impregnation: string; priority: string; promised: string | null; takenInAt: Date; closedAt: Date | null },
+  row: {
+    number: string;
+    what: string;
+    came: string;
+    route: string;
+    impregnation: string;
+    priority: string;
+    promised: string | null;
+    takenInAt: Date;
+    closedAt: Date | null;
+  },
   customerName: string,
   nameplate: Nameplate,
   steps: readonly { code: string; state: StepState; changedAt: string | null; overridden: boolean }[],
@@ -194,11 +317,28 @@ function summary(
   const byCode = new Map(steps.map((s) => [s.code, s]));
   const late = row.promised !== null && row.closedAt === null && row.promised < new Date().toISOString().slice(0, 10);
   return {
-    number: row.number, what: row.what, customer: customerName, came: row.came, route: row.route, priority: row.priority, promised: row.promised, takenInAt: row.takenInAt.toISOString(),
-    closedAt: row.closedAt?.toISOString() ?? null, late, outputW: nameplate.outputW ?? null, poles: nameplate.poles ?? null,
+    number: row.number,
+    what: row.what,
+    customer: customerName,
+    came: row.came,
+    route: row.route,
+    priority: row.priority,
+    promised: row.promised,
+    takenInAt: row.takenInAt.toISOString(),
+    closedAt: row.closedAt?.toISOString() ?? null,
+    late,
+    outputW: nameplate.outputW ?? null,
+    poles: nameplate.poles ?? null,
     steps: viewRoute(graph, statesOf(steps)).map((v) => {
       const own = byCode.get(v.code);
-      return { code: v.code, state: own?.state ?? 'open', status: v.status, why: readableWhy(v.why), overridden: own?.overridden ?? false, changedAt: own?.changedAt ?? null };
+      return {
+        code: v.code,
+        state: own?.state ?? 'open',
+        status: v.status,
+        why: readableWhy(v.why),
+        overridden: own?.overridden ?? false,
+        changedAt: own?.changedAt ?? null,
+      };
     }),
   };
 }

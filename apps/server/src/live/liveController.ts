@@ -17,7 +17,12 @@ export class LiveController {
   stream(@Req() request: Request, @Res() reply: FastifyReply): void {
     reply.hijack();
     const out = reply.raw;
-    out.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-cache, no-transform', Connection: 'keep-alive', 'X-Accel-Buffering': 'no' });
+    out.writeHead(200, {
+      'Content-Type': 'text/event-stream',
+      'Cache-Control': 'no-cache, no-transform',
+      Connection: 'keep-alive',
+      'X-Accel-Buffering': 'no',
+    });
     out.write('retry: 2000\n\ndata: hello\n\n');
     const heartbeat = setInterval(() => out.write(': still here\n\n'), 20_000);
     const subscription = this.live.topics.subscribe({

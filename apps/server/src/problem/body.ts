@@ -32,4 +32,8 @@ export const Read = (schema: z.ZodType): ParameterDecorator => Body(new SchemaPi
 
 /** Puts a body's schema into the OpenAPI document. */
 export const Takes = (schema: z.ZodType): MethodDecorator =>
-  applyDecorators(ApiBody({ schema: z.toJSONSchema(schema, { target: 'openapi-3.0', io: 'input', unrepresentable: 'any' }) as never }));
+  applyDecorators(
+    ApiBody({
+      schema: z.toJSONSchema(schema, { target: 'openapi-3.0', io: 'input', unrepresentable: 'any' }) as never,
+    }),
+  );

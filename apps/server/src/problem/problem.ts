@@ -18,8 +18,10 @@ export class Problem extends Error {
 }
 
 export const notFound = (what: string): Problem => new Problem(404, 'Not found', `There is no ${what}.`);
-export const badField = (field: string, message: string): Problem => new Problem(422, 'Not taken', message, { field, problems: [{ field, message }] });
-export const conflict = (detail: string, current: unknown, sent: unknown): Problem => new Problem(409, 'Changed meanwhile', detail, { current, sent });
+export const badField = (field: string, message: string): Problem =>
+  new Problem(422, 'Not taken', message, { field, problems: [{ field, message }] });
+export const conflict = (detail: string, current: unknown, sent: unknown): Problem =>
+  new Problem(409, 'Changed meanwhile', detail, { current, sent });
 
 /** Problems of a typed form, as one answer naming every field. */
 export function badForm(problems: readonly { field: string; message: string }[]): Problem {
@@ -45,9 +47,17 @@ export class ProblemFilter implements ExceptionFilter {
 
 function describe(error: unknown): ProblemDetail {
   const type = 'about:blank';
-  if (error instanceof Problem) return { type, title: error.title, status: error.status, detail: error.message, ...error.more };
+  if (error instanceof Problem)
+    return { type, title: error.title, status: error.status, detail: error.message, ...error.more };
   if (error instanceof CalculationInputError) {
-    return { type, title: 'Not taken', status: 422, detail: error.message, field: error.field, problems: error.problems };
+    return {
+      type,
+      title: 'Not taken',
+      status: 422,
+      detail: error.message,
+      field: error.field,
+      problems: error.problems,
+    };
   }
   if (error instanceof HttpException) {
     const status = error.getStatus();
@@ -65,12 +75,30 @@ function describe(error: unknown): ProblemDetail {
     return { type, title: 'Not taken', status, detail };
   }
   const pgCode = (error as { cause?: { code?: string } } | null)?.cause?.code ?? code;
-  if (pgCode === '23505') return { type, title: 'Exists already', status: 409, detail: 'This exists already; it was stored before or by someone else just now.' };
-  if (pgCode === '23514' || pgCode === '22P02' || pgCode === '22P05') return { type, title: 'Not taken', status: 422, detail: 'A value is outside what can be stored.' };
+  if (pgCode === '23505')
+    return {
+      type,
+      title: 'Exists already',
+      status: 409,
+      detail: 'This exists already; it was stored before or by someone else just now.',
+    };
+  if (pgCode === '23514' || ['22P02', '22P05', '22021'].includes(pgCode))
+    return { type, title: 'Not taken', status: 422, detail: 'A value is outside what can be stored.' };
   if (pgCode.startsWith('08') || pgCode === '57P01' || pgCode === 'ECONNREFUSED') {
-    return { type, title: 'Not reachable', status: 503, detail: 'The database cannot be reached just now; nothing was stored. Try again in a moment.' };
+    return {
+      type,
+      title: 'Not reachable',
+      status: 503,
+      detail: 'The database cannot be reached just now; nothing was stored. Try again in a moment.',
+    };
   }
-  return { type, title: 'Something broke', status: 500, detail: 'Something broke on the server; nothing was stored. Try again, and tell the person who looks after Norther.' };
+  return {
+    type,
+    title: 'Something broke',
+    status: 500,
+    detail:
+      'Something broke on the server; nothing was stored. Try again, and tell the person who looks after Norther.',
+  };
 }
 
 function sentence(text: string): string {

@@ -19,7 +19,12 @@ export class StepController {
   @Post('start')
   @HttpCode(200)
   @Takes(startStepBody)
-  async start(@Param('number') number: string, @Param('code') code: string, @Read(startStepBody) body: z.output<typeof startStepBody>, @Acting() act: Act): Promise<{ done: true }> {
+  async start(
+    @Param('number') number: string,
+    @Param('code') code: string,
+    @Read(startStepBody) body: z.output<typeof startStepBody>,
+    @Acting() act: Act,
+  ): Promise<{ done: true }> {
     await this.steps.start(act, number, code, body.override?.reason);
     return { done: true };
   }
@@ -28,7 +33,12 @@ export class StepController {
   @Post('finish')
   @HttpCode(200)
   @Takes(finishStepBody)
-  finish(@Param('number') number: string, @Param('code') code: string, @Read(finishStepBody) body: z.output<typeof finishStepBody>, @Acting() act: Act): Promise<{ verdict: string; reason: string }> {
+  finish(
+    @Param('number') number: string,
+    @Param('code') code: string,
+    @Read(finishStepBody) body: z.output<typeof finishStepBody>,
+    @Acting() act: Act,
+  ): Promise<{ verdict: string; reason: string }> {
     return this.steps.finish(act, number, code, body.typed);
   }
 
@@ -36,7 +46,12 @@ export class StepController {
   @Post('reopen')
   @HttpCode(200)
   @Takes(reasonBody)
-  async reopen(@Param('number') number: string, @Param('code') code: string, @Read(reasonBody) body: z.output<typeof reasonBody>, @Acting() act: Act): Promise<{ done: true }> {
+  async reopen(
+    @Param('number') number: string,
+    @Param('code') code: string,
+    @Read(reasonBody) body: z.output<typeof reasonBody>,
+    @Acting() act: Act,
+  ): Promise<{ done: true }> {
     await this.steps.reopen(act, number, code, body.reason);
     return { done: true };
   }
@@ -45,7 +60,12 @@ export class StepController {
   @Post('waive')
   @HttpCode(200)
   @Takes(reasonBody)
-  async waive(@Param('number') number: string, @Param('code') code: string, @Read(reasonBody) body: z.output<typeof reasonBody>, @Acting() act: Act): Promise<{ done: true }> {
+  async waive(
+    @Param('number') number: string,
+    @Param('code') code: string,
+    @Read(reasonBody) body: z.output<typeof reasonBody>,
+    @Acting() act: Act,
+  ): Promise<{ done: true }> {
     await this.steps.waive(act, number, code, body.reason);
     return { done: true };
   }
@@ -55,7 +75,12 @@ export class StepController {
   @Post('sign')
   @HttpCode(200)
   @Takes(reasonBody)
-  async sign(@Param('number') number: string, @Param('code') code: string, @Read(reasonBody) body: z.output<typeof reasonBody>, @Acting() act: Act): Promise<{ done: true }> {
+  async sign(
+    @Param('number') number: string,
+    @Param('code') code: string,
+    @Read(reasonBody) body: z.output<typeof reasonBody>,
+    @Acting() act: Act,
+  ): Promise<{ done: true }> {
     await this.steps.signOff(act, number, code, body.reason);
     return { done: true };
   }

@@ -1,5 +1,19 @@
 import {
-  afterFinish, afterReopen, combineVerdicts, judgeRecord, operation, readForm, requiredTests, startRefusal, TEST_STAGE_TITLES, type Decider, type FieldValue, type Judged, type Operation, type StepState, type Verdict,
+  afterFinish,
+  afterReopen,
+  combineVerdicts,
+  judgeRecord,
+  operation,
+  readForm,
+  requiredTests,
+  startRefusal,
+  TEST_STAGE_TITLES,
+  type Decider,
+  type FieldValue,
+  type Judged,
+  type Operation,
+  type StepState,
+  type Verdict,
 } from '@norther/core';
 import type { Signed } from '@norther/contracts';
 import { may } from '@norther/contracts';
@@ -21,7 +35,12 @@ export class Steps {
   readonly read: ReadJob;
   readonly shop: Shop;
   readonly windings: Windings;
-  constructor(@Inject(Writes) writes: Writes, @Inject(ReadJob) read: ReadJob, @Inject(Shop) shop: Shop, @Inject(Windings) windings: Windings) {
+  constructor(
+    @Inject(Writes) writes: Writes,
+    @Inject(ReadJob) read: ReadJob,
+    @Inject(Shop) shop: Shop,
+    @Inject(Windings) windings: Windings,
+  ) {
     this.writes = writes;
     this.read = read;
     this.shop = shop;
@@ -32,47 +51,93 @@ export class Steps {
     return this.change(act, number, code, async ({ unit, row, op, states, graph }) => {
       const state = states[code] ?? 'open';
       if (state === 'running') throw new Problem(409, 'Running already', `${op.title} was started already.`);
-      if (state !== 'open' && state !== 'recheck') throw new Problem(409, 'Not open', `${op.title} is ${word(state)}. A foreman can reopen it.`);
+      if (state !== 'open' && state !== 'recheck')
+        throw new Problem(409, 'Not open', `${op.title} is ${word(state)}. A foreman can reopen it.`);
       const refusal = startRefusal(graph, states, code);
       if (refusal && overrideReason === undefined) {
-        throw new Problem(409, 'Hold point', `${op.title} is held: ${readableWhy(refusal.why)}. A foreman may override with a reason.`, { field: code });
+        throw new Problem(
+          409,
+          'Hold point',
+          `${op.title} is held: ${readableWhy(refusal.why)}. A foreman may override with a reason.`,
+          { field: code },
+        );
       }
-      if (refusal && !may(act.actor.role, 'foreman')) throw new Problem(403, 'Not allowed', `Only a foreman may pass a hold point; ${act.actor.name} is signed in as ${act.actor.role}.`);
+      if (refusal && !may(act.actor.role, 'foreman'))
+        throw new Problem(
+          403,
+          'Not allowed',
+          `Only a foreman may pass a hold point; ${act.actor.name} is signed in as ${act.actor.role}.`,
+        );
       const attempts = await this.read.attemptsOf(row, [code], unit.tx);
       const override = refusal ? (overrideReason ?? null) : null;
-      await unit.tx.insert(stepAttempt).values({ jobId: row.id, code, number: attempts.length + 1, startedBy: act.actor.name, startedAt: act.at, override });
+      await unit.tx.insert(stepAttempt).values({
+        jobId: row.id,
+        code,
+        number: attempts.length + 1,
+        startedBy: act.actor.name,
+        startedAt: act.at,
+        override,
+      });
       if (override !== null) await this.note(unit.tx, row, code, this.signature(act, 'override', override));
-      await unit.audit({ action: override === null ? 'step.start' : 'step.override', jobId: row.id, summary: `${op.title} of ${number} started${override === null ? '' : ` over a hold: ${override}`}`, after: { code, override } });
+      await unit.audit({
+        action: override === null ? 'step.start' : 'step.override',
+        jobId: row.id,
+        summary: `${op.title} of ${number} started${override === null ? '' : ` over a hold: ${override}`}`,
+        after: { code, override },
+      });
       return { [code]: 'running' };
     });
   }
 
-  async finish(act: Act, number: string, code: string, typed: Record<string, string>): Promise<{ verdict: Verdict; reason: string }> {
+  async finish(
+    act: Act,
+    number: string,
+    code: string,
+    typed: Record<string, string>,
+  ): Promise<{ verdict: Verdict; reason: string }> {
     let said: Judged = { verdict: 'cannot judge', reason: '' };
     const answer = await this.change(
       act,
       number,
       code,
       async ({ unit, row, op, states, graph }) => {
-        if (states[code] !== 'running') throw new Problem(409, 'Not running', `${op.title} is not running; start it first.`);
+        if (states[code] !== 'running')
+          throw new Problem(409, 'Not running', `${op.title} is not running; start it first.`);
         const { settings } = await this.shop.view();
         const reading = readForm(op.fields, typed, defaultsOf(settings), 'complete');
         if (reading.problems.length > 0) throw badForm(reading.problems);
         const parts: Judged[] = [
-          judgeRecord(op, reading.values, { limits: settings.limits, earlier: await this.earlier(unit.tx, row, op), person: { name: act.actor.name } }),
+          judgeRecord(op, reading.values, {
+            limits: settings.limits,
+            earlier: await this.earlier(unit.tx, row, op),
+            person: { name: act.actor.name },
+          }),
         ];
         if (op.decidedBy) parts.push(await this.decide(unit.tx, row, op.decidedBy, settings.limits));
         if (code === 'DSP') parts.push(await this.reportIssued(unit.tx, row));
         const verdict = combineVerdicts(parts.map((p) => p.verdict));
-        const reason = parts.filter((p) => p.verdict === verdict).map((p) => p.reason).join(' ');
+        const reason = parts
+          .filter((p) => p.verdict === verdict)
+          .map((p) => p.reason)
+          .join(' ');
         said = { verdict, reason };
-        const [open] = await unit.tx.select().from(stepAttempt).where(and(eq(stepAttempt.jobId, row.id), eq(stepAttempt.code, code))).orderBy(desc(stepAttempt.number)).limit(1);
+        const [open] = await unit.tx
+          .select()
+          .from(stepAttempt)
+          .where(and(eq(stepAttempt.jobId, row.id), eq(stepAttempt.code, code)))
+          .orderBy(desc(stepAttempt.number))
+          .limit(1);
         if (!open) throw notFound(`started ${op.title}`);
         await unit.tx
           .update(stepAttempt)
           .set({ finishedBy: act.actor.name, finishedAt: act.at, typed, values: reading.values, verdict, reason })
           .where(eq(stepAttempt.id, open.id));
-        await unit.audit({ action: 'step.finish', jobId: row.id, summary: `${op.title} of ${number}: ${verdict}. ${reason}`, after: { code, typed, verdict } });
+        await unit.audit({
+          action: 'step.finish',
+          jobId: row.id,
+          summary: `${op.title} of ${number}: ${verdict}. ${reason}`,
+          after: { code, typed, verdict },
+        });
         return afterFinish(graph, states, code, verdict);
       },
       () => said,
@@ -83,20 +148,39 @@ export class Steps {
   /** A foreman reopens the step that mends a failure; what had passed after it goes to recheck. */
   async reopen(act: Act, number: string, code: string, reason: string): Promise<null> {
     return this.change(act, number, code, async ({ unit, row, op, states, graph }) => {
-      if (['open', 'running'].includes(states[code] ?? 'open')) throw new Problem(409, 'Open already', `${op.title} is open already.`);
+      if (['open', 'running'].includes(states[code] ?? 'open'))
+        throw new Problem(409, 'Open already', `${op.title} is open already.`);
       await this.note(unit.tx, row, code, this.signature(act, 'reopened', reason));
-      await unit.audit({ action: 'step.reopen', jobId: row.id, summary: `${op.title} of ${number} reopened: ${reason}`, after: { code } });
+      await unit.audit({
+        action: 'step.reopen',
+        jobId: row.id,
+        summary: `${op.title} of ${number} reopened: ${reason}`,
+        after: { code },
+      });
       return afterReopen(graph, states, code);
     });
   }
 
   async waive(act: Act, number: string, code: string, reason: string): Promise<null> {
     return this.change(act, number, code, async ({ unit, row, op, states }) => {
-      if (!['open', 'recheck'].includes(states[code] ?? 'open')) throw new Problem(409, 'Not open', `${op.title} is ${word(states[code] ?? 'open')}; only an open step can be waived.`);
+      if (!['open', 'recheck'].includes(states[code] ?? 'open'))
+        throw new Problem(
+          409,
+          'Not open',
+          `${op.title} is ${word(states[code] ?? 'open')}; only an open step can be waived.`,
+        );
       const signed = this.signature(act, 'waived', reason);
-      await unit.tx.update(routeStep).set({ waived: signed }).where(and(eq(routeStep.jobId, row.id), eq(routeStep.code, code)));
+      await unit.tx
+        .update(routeStep)
+        .set({ waived: signed })
+        .where(and(eq(routeStep.jobId, row.id), eq(routeStep.code, code)));
       await this.note(unit.tx, row, code, signed);
-      await unit.audit({ action: 'step.waive', jobId: row.id, summary: `${op.title} of ${number} waived: ${reason}`, after: { code } });
+      await unit.audit({
+        action: 'step.waive',
+        jobId: row.id,
+        summary: `${op.title} of ${number} waived: ${reason}`,
+        after: { code },
+      });
       return { [code]: 'waived' };
     });
   }
@@ -106,16 +190,33 @@ export class Steps {
     return this.change(act, number, code, async ({ unit, row, op, states }) => {
       const state = states[code] ?? 'open';
       if (state !== 'attention' && state !== 'recheck') {
-        throw new Problem(409, 'Nothing to sign', state === 'undecided' ? `${op.title} cannot be judged yet; a sign-off does not replace the missing data.` : `${op.title} is ${word(state)}; there is nothing to sign off.`);
+        throw new Problem(
+          409,
+          'Nothing to sign',
+          state === 'undecided'
+            ? `${op.title} cannot be judged yet; a sign-off does not replace the missing data.`
+            : `${op.title} is ${word(state)}; there is nothing to sign off.`,
+        );
       }
       if (op.decidedBy?.kind !== 'tests' && !may(act.actor.role, 'foreman')) {
         throw new Problem(403, 'Not allowed', `Testers sign tests; ${op.title} is signed off by a foreman.`);
       }
       const signed = this.signature(act, state === 'attention' ? 'accepted with attention' : 'rechecked', reason);
-      const [last] = await unit.tx.select().from(stepAttempt).where(and(eq(stepAttempt.jobId, row.id), eq(stepAttempt.code, code))).orderBy(desc(stepAttempt.number)).limit(1);
-      if (last && last.signed === null) await unit.tx.update(stepAttempt).set({ signed }).where(eq(stepAttempt.id, last.id));
+      const [last] = await unit.tx
+        .select()
+        .from(stepAttempt)
+        .where(and(eq(stepAttempt.jobId, row.id), eq(stepAttempt.code, code)))
+        .orderBy(desc(stepAttempt.number))
+        .limit(1);
+      if (last && last.signed === null)
+        await unit.tx.update(stepAttempt).set({ signed }).where(eq(stepAttempt.id, last.id));
       await this.note(unit.tx, row, code, signed);
-      await unit.audit({ action: 'step.sign', jobId: row.id, summary: `${op.title} of ${number} ${signed.meaning}: ${reason}`, after: { code } });
+      await unit.audit({
+        action: 'step.sign',
+        jobId: row.id,
+        summary: `${op.title} of ${number} ${signed.meaning}: ${reason}`,
+        after: { code },
+      });
       return { [code]: 'passed' };
     });
   }
@@ -124,12 +225,19 @@ export class Steps {
     act: Act,
     number: string,
     code: string,
-    decide: (x: { unit: WriteUnit; row: JobRow; op: Operation; states: Readonly<Record<string, StepState>>; graph: ReturnType<typeof graphOf> }) => Promise<Record<string, StepState>>,
+    decide: (x: {
+      unit: WriteUnit;
+      row: JobRow;
+      op: Operation;
+      states: Readonly<Record<string, StepState>>;
+      graph: ReturnType<typeof graphOf>;
+    }) => Promise<Record<string, StepState>>,
     answer: () => unknown = () => null,
   ): Promise<null> {
     return this.writes.run(act, async (unit) => {
       const row = await this.read.row(number, unit.tx, 'lock');
-      if (row.closedAt) throw new Problem(409, 'Closed', `Job ${number} left the house; its steps are kept as they are.`);
+      if (row.closedAt)
+        throw new Problem(409, 'Closed', `Job ${number} left the house; its steps are kept as they are.`);
       const graph = graphOf(row);
       if (!(code in graph)) throw notFound(`operation ${code} in the route of ${number}`);
       const op = operation(code);
@@ -142,7 +250,11 @@ export class Steps {
           .set({ state, changedAt: act.at, ...(state === 'waived' ? {} : { waived: null }) })
           .where(and(eq(routeStep.jobId, row.id), eq(routeStep.code, changed)));
       }
-      if (next['DSP'] === 'passed' && states['DSP'] !== 'passed') await unit.tx.update(job).set({ closedAt: act.at, version: row.version + 1 }).where(eq(job.id, row.id));
+      if (next['DSP'] === 'passed' && states['DSP'] !== 'passed')
+        await unit.tx
+          .update(job)
+          .set({ closedAt: act.at, version: row.version + 1 })
+          .where(eq(job.id, row.id));
       await unit.tell(`job:${number}`);
       return answer() as null;
     });
@@ -153,58 +265,125 @@ export class Steps {
   }
 
   private async note(tx: Transaction, row: JobRow, code: string, signed: Signed): Promise<void> {
-    await tx.update(routeStep).set({ notes: sql`${routeStep.notes} || ${JSON.stringify([signed])}::jsonb` }).where(and(eq(routeStep.jobId, row.id), eq(routeStep.code, code)));
+    await tx
+      .update(routeStep)
+      .set({ notes: sql`${routeStep.notes} || ${JSON.stringify([signed])}::jsonb` })
+      .where(and(eq(routeStep.jobId, row.id), eq(routeStep.code, code)));
   }
 
-  private async earlier(tx: Transaction, row: JobRow, op: Operation): Promise<Record<string, Record<string, FieldValue>>> {
+  private async earlier(
+    tx: Transaction,
+    row: JobRow,
+    op: Operation,
+  ): Promise<Record<string, Record<string, FieldValue>>> {
     const codes = op.accept.flatMap((r) => (r.rule === 'at most times' ? [r.of.operation] : []));
     const attempts = await this.read.attemptsOf(row, codes, tx);
-    return Object.fromEntries(attempts.filter((a) => a.finishedAt !== null).map((a) => [a.code, a.values as Record<string, FieldValue>]));
+    return Object.fromEntries(
+      attempts.filter((a) => a.finishedAt !== null).map((a) => [a.code, a.values as Record<string, FieldValue>]),
+    );
   }
 
   /** What decides an operation beside its own record: tests of its stage, a cure, a balance, the winding record. */
-  private async decide(tx: Transaction, row: JobRow, decider: Decider, limits: Readonly<Record<string, number>>): Promise<Judged> {
+  private async decide(
+    tx: Transaction,
+    row: JobRow,
+    decider: Decider,
+    limits: Readonly<Record<string, number>>,
+  ): Promise<Judged> {
     switch (decider.kind) {
       case 'tests': {
-        const runs = await tx.select().from(testRun).where(and(eq(testRun.jobId, row.id), eq(testRun.stage, decider.stage))).orderBy(asc(testRun.takenAt));
+        const runs = await tx
+          .select()
+          .from(testRun)
+          .where(and(eq(testRun.jobId, row.id), eq(testRun.stage, decider.stage)))
+          .orderBy(asc(testRun.takenAt));
         const superseded = new Set(runs.map((r) => r.supersedes));
         const standing = runs.filter((r) => !superseded.has(r.id));
-        const parts = requiredTests(decider.stage).filter((t) => row.came !== 'rotor only' || t.id === 'noLoadRun').map((kind): Judged => {
-          const last = standing.filter((r) => r.kind === kind.id).at(-1);
-          if (!last) return { verdict: 'cannot judge', reason: `${kind.title} (${TEST_STAGE_TITLES[decider.stage]}) is not done.` };
-          if (decider.passes === 'when recorded') return { verdict: 'pass', reason: '' };
-          if (last.verdict === 'attention' && last.signed) return { verdict: 'pass', reason: '' };
-          return { verdict: last.verdict as Verdict, reason: last.verdict === 'pass' ? '' : `${kind.title}: ${last.reason}` };
-        });
+        const parts = requiredTests(decider.stage)
+          .filter((t) => row.came !== 'rotor only' || t.id === 'noLoadRun')
+          .map((kind): Judged => {
+            const last = standing.filter((r) => r.kind === kind.id).at(-1);
+            if (!last)
+              return {
+                verdict: 'cannot judge',
+                reason: `${kind.title} (${TEST_STAGE_TITLES[decider.stage]}) is not done.`,
+              };
+            if (decider.passes === 'when recorded') return { verdict: 'pass', reason: '' };
+            if (last.verdict === 'attention' && last.signed) return { verdict: 'pass', reason: '' };
+            return {
+              verdict: last.verdict as Verdict,
+              reason: last.verdict === 'pass' ? '' : `${kind.title}: ${last.reason}`,
+            };
+          });
         const verdict = parts.length === 0 ? 'pass' : combineVerdicts(parts.map((p) => p.verdict));
-        const said = parts.filter((p) => p.verdict === verdict).map((p) => p.reason).filter(Boolean).join(' ');
-        return { verdict, reason: said || (decider.passes === 'when recorded' ? 'All tests of this stage are recorded.' : 'All tests of this stage passed.') };
+        const said = parts
+          .filter((p) => p.verdict === verdict)
+          .map((p) => p.reason)
+          .filter(Boolean)
+          .join(' ');
+        return {
+          verdict,
+          reason:
+            said ||
+            (decider.passes === 'when recorded'
+              ? 'All tests of this stage are recorded.'
+              : 'All tests of this stage passed.'),
+        };
       }
       case 'cure': {
-        const [last] = await tx.select().from(cureRun).where(eq(cureRun.jobId, row.id)).orderBy(desc(cureRun.at)).limit(1);
-        return last ? { verdict: last.verdict as Verdict, reason: last.reason } : { verdict: 'cannot judge', reason: 'No oven log was read in: cure is judged from the part temperature.' };
+        const [last] = await tx
+          .select()
+          .from(cureRun)
+          .where(eq(cureRun.jobId, row.id))
+          .orderBy(desc(cureRun.at))
+          .limit(1);
+        return last
+          ? { verdict: last.verdict as Verdict, reason: last.reason }
+          : { verdict: 'cannot judge', reason: 'No oven log was read in: cure is judged from the part temperature.' };
       }
       case 'balance': {
-        const [last] = await tx.select().from(balanceRun).where(eq(balanceRun.jobId, row.id)).orderBy(desc(balanceRun.at)).limit(1);
-        return last ? { verdict: last.verdict as Verdict, reason: last.reason } : { verdict: 'cannot judge', reason: 'No balance run is recorded.' };
+        const [last] = await tx
+          .select()
+          .from(balanceRun)
+          .where(eq(balanceRun.jobId, row.id))
+          .orderBy(desc(balanceRun.at))
+          .limit(1);
+        return last
+          ? { verdict: last.verdict as Verdict, reason: last.reason }
+          : { verdict: 'cannot judge', reason: 'No balance run is recorded.' };
       }
       case 'winding record': {
         if (decider.role === 'verified') {
           const why = await this.windings.notVerified(tx, row, limits);
-          return why ? { verdict: 'cannot judge', reason: why } : { verdict: 'pass', reason: 'The record is complete and its checks hold.' };
+          return why
+            ? { verdict: 'cannot judge', reason: why }
+            : { verdict: 'pass', reason: 'The record is complete and its checks hold.' };
         }
         const { plan } = await this.read.windings(row, tx);
-        return plan ? { verdict: 'pass', reason: `Plan ${plan.revision} released by ${plan.released?.by ?? ''}.` } : { verdict: 'cannot judge', reason: 'No plan is released; a foreman releases it on the winding page.' };
+        return plan
+          ? { verdict: 'pass', reason: `Plan ${plan.revision} released by ${plan.released?.by ?? ''}.` }
+          : { verdict: 'cannot judge', reason: 'No plan is released; a foreman releases it on the winding page.' };
       }
     }
   }
 
   private async reportIssued(tx: Transaction, row: JobRow): Promise<Judged> {
     const [issued] = await tx.select({ id: report.id }).from(report).where(eq(report.jobId, row.id)).limit(1);
-    return issued ? { verdict: 'pass', reason: 'Report issued.' } : { verdict: 'cannot judge', reason: 'No report is issued yet.' };
+    return issued
+      ? { verdict: 'pass', reason: 'Report issued.' }
+      : { verdict: 'cannot judge', reason: 'No report is issued yet.' };
   }
 }
 
 function word(state: StepState): string {
-  return { open: 'open', running: 'running', passed: 'passed', attention: 'waiting for a sign-off', undecided: 'not judged yet', failed: 'failed', waived: 'waived', recheck: 'to be looked at again' }[state];
+  return {
+    open: 'open',
+    running: 'running',
+    passed: 'passed',
+    attention: 'waiting for a sign-off',
+    undecided: 'not judged yet',
+    failed: 'failed',
+    waived: 'waived',
+    recheck: 'to be looked at again',
+  }[state];
 }

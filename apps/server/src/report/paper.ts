@@ -37,7 +37,10 @@ export function paperContext(settings: ShopSettings): PaperContext {
 export const heading = (text: string): Piece => ({ text, bold: true, fontSize: 10, margin: [0, 8, 0, 3] });
 
 /** Two columns of name and value; empty values stay as a line to write on where `blank` is set. */
-export function pairs(rows: readonly (readonly [string, string | undefined])[], options: { columns?: number; blank?: true } = {}): Piece {
+export function pairs(
+  rows: readonly (readonly [string, string | undefined])[],
+  options: { columns?: number; blank?: true } = {},
+): Piece {
   const columns = options.columns ?? 2;
   const kept = options.blank ? rows : rows.filter(([, v]) => v !== undefined && v !== '');
   const lines: Piece[][] = [];
@@ -45,23 +48,44 @@ export function pairs(rows: readonly (readonly [string, string | undefined])[], 
     const line: Piece[] = [];
     for (let c = 0; c < columns; c++) {
       const row = kept[i + c];
-      line.push({ text: row?.[0] ?? '', color: '#444444', fontSize: 8 }, { text: row?.[1] ?? (options.blank && row ? '.....................' : ''), fontSize: 9 });
+      line.push(
+        { text: row?.[0] ?? '', color: '#444444', fontSize: 8 },
+        { text: row?.[1] ?? (options.blank && row ? '.....................' : ''), fontSize: 9 },
+      );
     }
     lines.push(line);
   }
   return lines.length === 0
     ? ''
-    : { table: { widths: Array.from({ length: columns * 2 }, (_, i) => (i % 2 === 0 ? 'auto' : '*')), body: lines }, layout: 'noBorders' };
+    : {
+        table: { widths: Array.from({ length: columns * 2 }, (_, i) => (i % 2 === 0 ? 'auto' : '*')), body: lines },
+        layout: 'noBorders',
+      };
 }
 
-export function grid(head: readonly string[], rows: readonly (readonly (string | Piece)[])[], widths?: readonly (string | number)[]): Piece {
+export function grid(
+  head: readonly string[],
+  rows: readonly (readonly (string | Piece)[])[],
+  widths?: readonly (string | number)[],
+): Piece {
   return {
     table: {
       headerRows: 1,
       widths: widths ?? head.map(() => '*'),
-      body: [head.map((text) => ({ text, bold: true, fontSize: 8 })), ...rows.map((r) => r.map((cell) => (typeof cell === 'string' ? { text: cell, fontSize: 8 } : cell)))],
+      body: [
+        head.map((text) => ({ text, bold: true, fontSize: 8 })),
+        ...rows.map((r) => r.map((cell) => (typeof cell === 'string' ? { text: cell, fontSize: 8 } : cell))),
+      ],
     },
-    layout: { hLineWidth: () => 0.5, vLineWidth: () => 0, hLineColor: () => '#888888', paddingTop: () => 2, paddingBottom: () => 2, paddingLeft: () => 2, paddingRight: () => 6 },
+    layout: {
+      hLineWidth: () => 0.5,
+      vLineWidth: () => 0,
+      hLineColor: () => '#888888',
+      paddingTop: () => 2,
+      paddingBottom: () => 2,
+      paddingLeft: () => 2,
+      paddingRight: () => 6,
+    },
   };
 }
 

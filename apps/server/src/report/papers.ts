@@ -1,5 +1,17 @@
 import {
-  CAUTIONS, formatNumber, NAMEPLATE_FIELDS, operation, runCalculation, TEST_STAGE_TITLES, TEST_STAGES, testKind, WINDING_FIELDS, windingFigures, windingRecordSchema, type Nameplate, type TestStage,
+  CAUTIONS,
+  formatNumber,
+  NAMEPLATE_FIELDS,
+  operation,
+  runCalculation,
+  TEST_STAGE_TITLES,
+  TEST_STAGES,
+  testKind,
+  WINDING_FIELDS,
+  windingFigures,
+  windingRecordSchema,
+  type Nameplate,
+  type TestStage,
 } from '@norther/core';
 import type { JobDetail, ShopSettings, Signed } from '@norther/contracts';
 import { grid, heading, makePdf, pairs, paperContext, type Piece } from './paper.ts';
@@ -14,73 +26,159 @@ export async function label(job: JobDetail, settings: ShopSettings): Promise<Buf
   const height = heightMm * POINT_PER_MM;
   const code = Math.min(width * 0.4, height - 20);
   return makePdf({
-    title: `Label ${job.number}`, settings, footer: '', pageSize: { width, height }, margins: [8, 8, 8, 8],
-    content: [{
-      columns: [
-        [
-          { text: job.number, bold: true, fontSize: Math.min(26, height / 5) },
-          { text: job.what, bold: true, fontSize: 10, maxHeight: 26 },
-          { text: job.customer, fontSize: 9 },
-          { text: saidRating(job.nameplate as Nameplate), fontSize: 8 },
-          { text: [job.promised ? `promised ${job.promised}` : '', job.priority === 'urgent' ? 'URGENT' : ''].filter(Boolean).join(' · '), fontSize: 8, bold: true },
-          { text: settings.name, fontSize: 7 },
+    title: `Label ${job.number}`,
+    settings,
+    footer: '',
+    pageSize: { width, height },
+    margins: [8, 8, 8, 8],
+    content: [
+      {
+        columns: [
+          [
+            { text: job.number, bold: true, fontSize: Math.min(26, height / 5) },
+            { text: job.what, bold: true, fontSize: 10, maxHeight: 26 },
+            { text: job.customer, fontSize: 9 },
+            { text: saidRating(job.nameplate as Nameplate), fontSize: 8 },
+            {
+              text: [job.promised ? `promised ${job.promised}` : '', job.priority === 'urgent' ? 'URGENT' : '']
+                .filter(Boolean)
+                .join(' · '),
+              fontSize: 8,
+              bold: true,
+            },
+            { text: settings.name, fontSize: 7 },
+          ],
+          { qr: `norther:job:${job.number}`, fit: code, width: code, alignment: 'right' },
         ],
-        { qr: `norther:job:${job.number}`, fit: code, width: code, alignment: 'right' },
-      ],
-    }],
+      },
+    ],
   });
 }
 
 /** A blank sheet for taking the data away from a screen. */
 export async function dataSheet(settings: ShopSettings): Promise<Buffer> {
   return makePdf({
-    title: 'Winding data as found', settings, footer: `${settings.name} · winding data as found`,
+    title: 'Winding data as found',
+    settings,
+    footer: `${settings.name} · winding data as found`,
     content: [
-      { text: settings.name, bold: true }, { text: 'Winding data as found', bold: true, fontSize: 15 },
-      { text: 'Seen from the lead end. Count coils round the whole bore; count the turns of every coil of one group, then of another.', margin: [0, 2, 0, 6] },
-      pairs([['Job', undefined], ['Taken by, date', undefined], ['Second count by', undefined], ['Instrument', undefined]], { blank: true }),
+      { text: settings.name, bold: true },
+      { text: 'Winding data as found', bold: true, fontSize: 15 },
+      {
+        text: 'Seen from the lead end. Count coils round the whole bore; count the turns of every coil of one group, then of another.',
+        margin: [0, 2, 0, 6],
+      },
+      pairs(
+        [
+          ['Job', undefined],
+          ['Taken by, date', undefined],
+          ['Second count by', undefined],
+          ['Instrument', undefined],
+        ],
+        { blank: true },
+      ),
       heading('Nameplate'),
-      pairs(NAMEPLATE_FIELDS.map((f) => [f.label, undefined] as const), { columns: 3, blank: true }),
+      pairs(
+        NAMEPLATE_FIELDS.map((f) => [f.label, undefined] as const),
+        { columns: 3, blank: true },
+      ),
       heading('Winding'),
-      pairs(WINDING_FIELDS.filter((f) => f.name !== 'remarks').map((f) => [f.label, undefined] as const), { columns: 3, blank: true }),
-      { text: `Caution: ${CAUTIONS.S1} ${CAUTIONS.S12} Local codes and licensed practice decide.`, fontSize: 8, margin: [0, 8, 0, 0] },
+      pairs(
+        WINDING_FIELDS.filter((f) => f.name !== 'remarks').map((f) => [f.label, undefined] as const),
+        { columns: 3, blank: true },
+      ),
+      {
+        text: `Caution: ${CAUTIONS.S1} ${CAUTIONS.S12} Local codes and licensed practice decide.`,
+        fontSize: 8,
+        margin: [0, 8, 0, 0],
+      },
     ],
   });
 }
 
-const signedText = (s: Signed | null, time: (iso: string) => string) => (s ? `${s.meaning}: ${s.by} (${s.role}), ${time(s.at)}. ${s.reason}` : '');
+const signedText = (s: Signed | null, time: (iso: string) => string) =>
+  s ? `${s.meaning}: ${s.by} (${s.role}), ${time(s.at)}. ${s.reason}` : '';
 
 /** The customer's report: what shows the work inside. */
-export async function customerReport(job: JobDetail, settings: ShopSettings, revision: number, issuer: { name: string; role: string; at: string }): Promise<Buffer> {
+export async function customerReport(
+  job: JobDetail,
+  settings: ShopSettings,
+  revision: number,
+  issuer: { name: string; role: string; at: string },
+): Promise<Buffer> {
   const paper = paperContext(settings);
   const nameplate = job.nameplate as Nameplate;
   const view = job.plan ?? job.winding;
   const record = view ? windingRecordSchema.parse(view.record) : undefined;
-  const figures = record ? runCalculation(windingFigures, { record, nameplate }, { working: 'none' }).values : undefined;
+  const figures = record
+    ? runCalculation(windingFigures, { record, nameplate }, { working: 'none' }).values
+    : undefined;
   const content: Piece[] = [
     {
       columns: [
-        [{ text: settings.name, bold: true, fontSize: 11 }, { text: settings.address, fontSize: 8, color: '#444444' }],
+        [
+          { text: settings.name, bold: true, fontSize: 11 },
+          { text: settings.address, fontSize: 8, color: '#444444' },
+        ],
         { text: `Report ${job.number} / ${revision}\n${paper.time(issuer.at)}`, alignment: 'right', fontSize: 9 },
       ],
     },
     { text: job.what, bold: true, fontSize: 18, margin: [0, 10, 0, 0] },
     { text: `for ${job.customer}`, fontSize: 11, margin: [0, 0, 0, 4] },
     { text: saidRating(nameplate) },
-    pairs([['Complaint', job.intake.complaint], ['Condition as received', job.intake.condition], ['Taken in', paper.day(job.takenInAt)], ['What came', `${job.came}${job.quantity > 1 ? ` (${job.quantity} alike)` : ''}`]], { columns: 1 }),
+    pairs(
+      [
+        ['Complaint', job.intake.complaint],
+        ['Condition as received', job.intake.condition],
+        ['Taken in', paper.day(job.takenInAt)],
+        ['What came', `${job.came}${job.quantity > 1 ? ` (${job.quantity} alike)` : ''}`],
+      ],
+      { columns: 1 },
+    ),
     heading('Nameplate'),
-    pairs(NAMEPLATE_FIELDS.map((f) => [f.label, job.nameplateTyped[f.name]] as const), { columns: 3 }),
+    pairs(
+      NAMEPLATE_FIELDS.map((f) => [f.label, job.nameplateTyped[f.name]] as const),
+      { columns: 3 },
+    ),
   ];
   if (record && view) {
     content.push(
       heading(job.plan ? 'Winding as released' : 'Winding as found'),
       pairs([
-        ['Slots / poles', `${record.slots ?? '–'} / ${record.poles ?? '–'}`], ['Span', record.spansSlots?.map((y) => `1-${y + 1}`).join(', ')], ['Turns per coil', record.turns?.join(', ')], ['Wires in hand', saidWires(record)],
-        ['Connection', record.connection ? `${record.circuits ?? '?'}-circuit ${record.connection}, ${record.leads ?? '?'} leads` : undefined],
-        ['Air gap / tooth / back iron', [figures?.airGapT, figures?.toothT, figures?.backIronT].map((b) => (b === undefined ? '–' : `${formatNumber(b, 3)} T`)).join(' / ')],
-        ['Current density', figures?.currentDensityAMm2 === undefined ? undefined : `${formatNumber(figures.currentDensityAMm2, 3)} A/mm²`],
-        ['Lead to lead at 20 °C', figures?.lineResistance20Ohm === undefined ? undefined : `${formatNumber(figures.lineResistance20Ohm, 4)} Ω predicted`],
-        ['Released', view.released ? `${view.released.by} (${view.released.role}), ${paper.time(view.released.at)}. ${view.reason ?? ''}` : undefined],
+        ['Slots / poles', `${record.slots ?? '–'} / ${record.poles ?? '–'}`],
+        ['Span', record.spansSlots?.map((y) => `1-${y + 1}`).join(', ')],
+        ['Turns per coil', record.turns?.join(', ')],
+        ['Wires in hand', saidWires(record)],
+        [
+          'Connection',
+          record.connection
+            ? `${record.circuits ?? '?'}-circuit ${record.connection}, ${record.leads ?? '?'} leads`
+            : undefined,
+        ],
+        [
+          'Air gap / tooth / back iron',
+          [figures?.airGapT, figures?.toothT, figures?.backIronT]
+            .map((b) => (b === undefined ? '–' : `${formatNumber(b, 3)} T`))
+            .join(' / '),
+        ],
+        [
+          'Current density',
+          figures?.currentDensityAMm2 === undefined
+            ? undefined
+            : `${formatNumber(figures.currentDensityAMm2, 3)} A/mm²`,
+        ],
+        [
+          'Lead to lead at 20 °C',
+          figures?.lineResistance20Ohm === undefined
+            ? undefined
+            : `${formatNumber(figures.lineResistance20Ohm, 4)} Ω predicted`,
+        ],
+        [
+          'Released',
+          view.released
+            ? `${view.released.by} (${view.released.role}), ${paper.time(view.released.at)}. ${view.reason ?? ''}`
+            : undefined,
+        ],
       ]),
     );
   }
@@ -91,16 +189,28 @@ export async function customerReport(job: JobDetail, settings: ShopSettings, rev
       grid(
         ['Stage', 'Test', 'Verdict', 'Reason', 'By'],
         TEST_STAGES.flatMap((stage) => standing.filter((t) => t.stage === stage)).map((t) => [
-          TEST_STAGE_TITLES[t.stage as TestStage], testKind(t.kind)?.title ?? t.kind, { text: t.verdict, bold: true, fontSize: 8 }, `${t.reason} ${signedText(t.signed, paper.time)}`.trim(), `${t.person}\n${paper.time(t.takenAt)}`,
+          TEST_STAGE_TITLES[t.stage as TestStage],
+          testKind(t.kind)?.title ?? t.kind,
+          { text: t.verdict, bold: true, fontSize: 8 },
+          `${t.reason} ${signedText(t.signed, paper.time)}`.trim(),
+          `${t.person}\n${paper.time(t.takenAt)}`,
         ]),
         [54, 66, 48, '*', 66],
       ),
     );
   }
   const cure = job.cures[0];
-  if (cure) content.push(heading('Cure'), { text: `${cure.verdict}: ${cure.reason} Resin: ${cure.resin}. Log: ${cure.fileName}. ${cure.person}, ${paper.time(cure.at)}.`, fontSize: 8 });
+  if (cure)
+    content.push(heading('Cure'), {
+      text: `${cure.verdict}: ${cure.reason} Resin: ${cure.resin}. Log: ${cure.fileName}. ${cure.person}, ${paper.time(cure.at)}.`,
+      fontSize: 8,
+    });
   const balance = job.balances[0];
-  if (balance) content.push(heading('Balance'), { text: `${balance.verdict}: ${balance.reason} ${balance.person}, ${paper.time(balance.at)}.`, fontSize: 8 });
+  if (balance)
+    content.push(heading('Balance'), {
+      text: `${balance.verdict}: ${balance.reason} ${balance.person}, ${paper.time(balance.at)}.`,
+      fontSize: 8,
+    });
   const done = job.detailSteps.filter((s) => s.attempts.some((a) => a.finishedAt) || s.waived);
   if (done.length > 0) {
     content.push(
@@ -109,14 +219,34 @@ export async function customerReport(job: JobDetail, settings: ShopSettings, rev
         ['Operation', 'State', 'By, when', 'Remarks'],
         done.map((s) => {
           const last = s.attempts.filter((a) => a.finishedAt).at(-1);
-          const overrides = s.attempts.filter((a) => a.override).map((a) => `hold passed by ${a.startedBy}: ${a.override ?? ''}`);
+          const overrides = s.attempts
+            .filter((a) => a.override)
+            .map((a) => `hold passed by ${a.startedBy}: ${a.override ?? ''}`);
           const tries = s.attempts.length > 1 ? [`${s.attempts.length} attempts`] : [];
-          return [operation(s.code).title, s.state, last ? `${last.finishedBy ?? ''}, ${paper.time(last.finishedAt ?? '')}` : '', [...tries, ...overrides, ...s.notes.filter((n) => n.meaning !== 'override').map((n) => signedText(n, paper.time))].join('. ')];
+          return [
+            operation(s.code).title,
+            s.state,
+            last ? `${last.finishedBy ?? ''}, ${paper.time(last.finishedAt ?? '')}` : '',
+            [
+              ...tries,
+              ...overrides,
+              ...s.notes.filter((n) => n.meaning !== 'override').map((n) => signedText(n, paper.time)),
+            ].join('. '),
+          ];
         }),
         [110, 56, 130, '*'],
       ),
     );
   }
-  content.push({ text: `Issued by ${issuer.name} (${issuer.role}), ${paper.time(issuer.at)}. Verdicts state the limits and sources they were judged by. Local codes and licensed practice decide on use.`, margin: [0, 14, 0, 0], fontSize: 8 });
-  return makePdf({ title: `Report ${job.number} revision ${revision}`, settings, content, footer: `${settings.name} · report ${job.number} revision ${revision} · ${paper.time(issuer.at)}` });
+  content.push({
+    text: `Issued by ${issuer.name} (${issuer.role}), ${paper.time(issuer.at)}. Verdicts state the limits and sources they were judged by. Local codes and licensed practice decide on use.`,
+    margin: [0, 14, 0, 0],
+    fontSize: 8,
+  });
+  return makePdf({
+    title: `Report ${job.number} revision ${revision}`,
+    settings,
+    content,
+    footer: `${settings.name} · report ${job.number} revision ${revision} · ${paper.time(issuer.at)}`,
+  });
 }

@@ -13,7 +13,11 @@ import { customerReport, dataSheet, label } from './papers.ts';
 import { windingCard } from './windingCard.ts';
 
 async function sendPdf(reply: FastifyReply, name: string, content: Buffer): Promise<void> {
-  await reply.type('application/pdf').header('Content-Disposition', `inline; filename="${name}"`).header('Cache-Control', 'no-store').send(content);
+  await reply
+    .type('application/pdf')
+    .header('Content-Disposition', `inline; filename="${name}"`)
+    .header('Cache-Control', 'no-store')
+    .send(content);
 }
 
 @ApiTags('papers')
@@ -55,11 +59,23 @@ export class ReportController {
       const row = await this.read.row(number, tx, 'lock');
       const [earlier] = await tx.select({ n: count() }).from(report).where(eq(report.jobId, row.id));
       const revision = (earlier?.n ?? 0) + 1;
-      const content = await customerReport(await this.read.detail(number), settings, revision, { name: act.actor.name, role: act.actor.role, at: act.at.toISOString() });
+      const content = await customerReport(await this.read.detail(number), settings, revision, {
+        name: act.actor.name,
+        role: act.actor.role,
+        at: act.at.toISOString(),
+      });
       const sha256 = createHash('sha256').update(content).digest('hex');
-      const [stored] = await tx.insert(report).values({ jobId: row.id, revision, content, sha256, personName: act.actor.name, at: act.at }).returning({ id: report.id });
+      const [stored] = await tx
+        .insert(report)
+        .values({ jobId: row.id, revision, content, sha256, personName: act.actor.name, at: act.at })
+        .returning({ id: report.id });
       if (!stored) throw new Error('report not stored');
-      await audit({ action: 'report.issue', jobId: row.id, summary: `Report ${revision} of ${number} issued`, after: { revision, sha256 } });
+      await audit({
+        action: 'report.issue',
+        jobId: row.id,
+        summary: `Report ${revision} of ${number} issued`,
+        after: { revision, sha256 },
+      });
       await tell(`job:${number}`);
       return { id: stored.id, revision };
     });
@@ -67,7 +83,9 @@ export class ReportController {
 
   @Get('reports/:id')
   async issued(@Param('id') id: string, @Res() reply: FastifyReply): Promise<void> {
-    const [row] = /^[0-9a-f-]{36}$/.test(id) ? await this.writes.database.tables.select().from(report).where(eq(report.id, id)) : [];
+    const [row] = /^[0-9a-f-]{36}$/.test(id)
+      ? await this.writes.database.tables.select().from(report).where(eq(report.id, id))
+      : [];
     if (!row) throw notFound('such report');
     await sendPdf(reply, `report-${row.revision}.pdf`, row.content);
   }

@@ -1,10 +1,21 @@
 /** A time in the shop's zone and order, without a library: the server needs no more than this. */
 export function formatInTimeZone(iso: string, zone: string, order: string, kind: 'day' | 'with time'): string {
   const parts = Object.fromEntries(
-    new Intl.DateTimeFormat('en-GB', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit', hourCycle: 'h23' })
+    new Intl.DateTimeFormat('en-GB', {
+      timeZone: zone,
+      year: 'numeric',
+      month: '2-digit',
+      day: '2-digit',
+      hour: '2-digit',
+      minute: '2-digit',
+      hourCycle: 'h23',
+    })
       .formatToParts(new Date(iso))
       .map((p) => [p.type, p.value]),
   );
-  const day = order.replace('yyyy', parts['year'] ?? '').replace('MM', parts['month'] ?? '').replace('dd', parts['day'] ?? '');
+  const day = order
+    .replace('yyyy', parts['year'] ?? '')
+    .replace('MM', parts['month'] ?? '')
+    .replace('dd', parts['day'] ?? '');
   return kind === 'day' ? day : `${day} ${parts['hour'] ?? ''}:${parts['minute'] ?? ''}`;
 }

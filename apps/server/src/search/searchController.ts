@@ -24,7 +24,14 @@ export class SearchController {
     const words = (q ?? '').trim().replace(/^norther:job:/i, '');
     if (words === '') return [];
     const like = `%${words.replaceAll(/[%_\\]/g, '\\$&')}%`;
-    const { rows } = await this.database.pool.query<{ number: string; what: string; customer: string; serial: string | null; closed_at: Date | null; exact: boolean }>({
+    const { rows } = await this.database.pool.query<{
+      number: string;
+      what: string;
+      customer: string;
+      serial: string | null;
+      closed_at: Date | null;
+      exact: boolean;
+    }>({
       name: 'search',
       text: `select j.number, j.what, c.name as customer, m.serial, j.closed_at, (lower(j.number) = lower($2)) as exact
         from job j join motor m on m.id = j.motor_id join customer c on c.id = m.customer_id
@@ -34,21 +41,45 @@ export class SearchController {
       values: [like, words],
     });
     return rows.map((r) => ({
-      kind: 'job' as const, number: r.number, title: `${r.number} · ${r.what}`, detail: [r.customer, r.serial ? `serial ${r.serial}` : '', r.closed_at ? 'left the house' : 'in the house'].filter(Boolean).join(' · '),
+      kind: 'job' as const,
+      number: r.number,
+      title: `${r.number} · ${r.what}`,
+      detail: [r.customer, r.serial ? `serial ${r.serial}` : '', r.closed_at ? 'left the house' : 'in the house']
+        .filter(Boolean)
+        .join(' · '),
     }));
   }
 
   @Get('jobs/:number/history')
   async history(@Param('number') number: string): Promise<AuditView[]> {
     const row = await this.read.row(number);
-    const events = await this.database.tables.select().from(auditEvent).where(eq(auditEvent.jobId, row.id)).orderBy(desc(auditEvent.id)).limit(500);
-    return events.map((e) => ({ id: String(e.id), at: e.at.toISOString(), person: e.personName, action: e.action, summary: e.summary, before: e.before, after: e.after }));
+    const events = await this.database.tables
+      .select()
+      .from(auditEvent)
+      .where(eq(auditEvent.jobId, row.id))
+      .orderBy(desc(auditEvent.id))
+      .limit(500);
+    return events.map((e) => ({
+      id: String(e.id),
+      at: e.at.toISOString(),
+      person: e.personName,
+      action: e.action,
+      summary: e.summary,
+      before: e.before,
+      after: e.after,
+    }));
   }
 
   /** Drafts belong to a person: what was typed and not yet recorded. */
   @Get('drafts/:key')
-  async draft(@Param('key') key: string, @Req() request: Request): Promise<{ body: unknown; at: string } | Record<string, never>> {
-    const [row] = await this.database.tables.select().from(draft).where(and(eq(draft.personId, request.person?.id ?? ''), eq(draft.key, key)));
+  async draft(
+    @Param('key') key: string,
+    @Req() request: Request,
+  ): Promise<{ body: unknown; at: string } | Record<string, never>> {
+    const [row] = await this.database.tables
+      .select()
+      .from(draft)
+      .where(and(eq(draft.personId, request.person?.id ?? ''), eq(draft.key, key)));
     return row ? { body: row.body, at: row.at.toISOString() } : {};
   }
 
@@ -57,7 +88,8 @@ export class SearchController {
   @HttpCode(204)
   async saveDraft(@Param('key') key: string, @Body() body: unknown, @Req() request: Request): Promise<void> {
     if (key.length > 120) throw badField('key', 'This draft has too long a name.');
-    if (typeof body !== 'object' || body === null || JSON.stringify(body).length > 200_000) throw badField('body', 'This draft is too large.');
+    if (typeof body !== 'object' || body === null || JSON.stringify(body).length > 200_000)
+      throw badField('body', 'This draft is too large.');
     const at = new Date();
     await this.database.tables
       .insert(draft)
@@ -69,6 +101,8 @@ export class SearchController {
   @Delete('drafts/:key')
   @HttpCode(204)
   async dropDraft(@Param('key') key: string, @Req() request: Request): Promise<void> {
-    await this.database.tables.delete(draft).where(and(eq(draft.personId, request.person?.id ?? ''), eq(draft.key, key)));
+    await this.database.tables
+      .delete(draft)
+      .where(and(eq(draft.personId, request.person?.id ?? ''), eq(draft.key, key)));
   }
 }

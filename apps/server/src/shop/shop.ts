@@ -25,18 +25,27 @@ export class Shop {
 
   async view(): Promise<ShopView> {
     const [row] = await this.database.tables.select().from(shop);
-    return row ? { version: row.version, settings: shopSettingsSchema.parse(row.settings) } : { version: 0, settings: FIRST };
+    return row
+      ? { version: row.version, settings: shopSettingsSchema.parse(row.settings) }
+      : { version: 0, settings: FIRST };
   }
 
   async store(settings: ShopSettings, demo: boolean): Promise<void> {
-    await this.database.tables.insert(shop).values({ id: 1, settings, demo }).onConflictDoUpdate({ target: shop.id, set: { settings, demo } });
+    await this.database.tables
+      .insert(shop)
+      .values({ id: 1, settings, demo })
+      .onConflictDoUpdate({ target: shop.id, set: { settings, demo } });
   }
 
   async change(act: Act, body: z.output<typeof changeShopBody>): Promise<ShopView> {
     for (const [id, value] of Object.entries(body.settings.limits)) {
       const entry = ALL_LIMITS.find((l) => l.id === id);
       if (!entry) throw badField(`limits.${id}`, `There is no limit named ${id}.`);
-      if (!(value > 0)) throw badField(`limits.${id}`, `${entry.title}: type a number above zero, or clear it for the published ${entry.published}.`);
+      if (!(value > 0))
+        throw badField(
+          `limits.${id}`,
+          `${entry.title}: type a number above zero, or clear it for the published ${entry.published}.`,
+        );
     }
     const names = body.settings.resins.map((r) => r.name.toLowerCase());
     const twice = names.find((n, i) => names.indexOf(n) !== i);
@@ -44,11 +53,21 @@ export class Shop {
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const [row] = await tx.select().from(shop).for('update');
       const version = row?.version ?? 0;
-      if (version !== body.version) throw conflict('The shop settings were changed meanwhile.', row ? { version, settings: row.settings } : { version: 0, settings: FIRST }, body);
+      if (version !== body.version)
+        throw conflict(
+          'The shop settings were changed meanwhile.',
+          row ? { version, settings: row.settings } : { version: 0, settings: FIRST },
+          body,
+        );
       const next = version + 1;
       if (row) await tx.update(shop).set({ settings: body.settings, version: next }).where(eq(shop.id, 1));
       else await tx.insert(shop).values({ id: 1, settings: body.settings, version: next });
-      await audit({ action: 'shop.change', summary: 'Shop settings changed', before: row?.settings ?? FIRST, after: body.settings });
+      await audit({
+        action: 'shop.change',
+        summary: 'Shop settings changed',
+        before: row?.settings ?? FIRST,
+        after: body.settings,
+      });
       await tell('shop');
       return { version: next, settings: body.settings };
     });

@@ -18,14 +18,22 @@ export class WindingController {
   @Needs('winder')
   @Put()
   @Takes(windingBody)
-  save(@Param('number') number: string, @Read(windingBody) body: z.output<typeof windingBody>, @Acting() act: Act): Promise<WindingView> {
+  save(
+    @Param('number') number: string,
+    @Read(windingBody) body: z.output<typeof windingBody>,
+    @Acting() act: Act,
+  ): Promise<WindingView> {
     return this.windings.save(act, number, body);
   }
 
   @Needs('foreman')
   @Post('release')
   @Takes(releasePlanBody)
-  release(@Param('number') number: string, @Read(releasePlanBody) body: z.output<typeof releasePlanBody>, @Acting() act: Act): Promise<WindingView> {
+  release(
+    @Param('number') number: string,
+    @Read(releasePlanBody) body: z.output<typeof releasePlanBody>,
+    @Acting() act: Act,
+  ): Promise<WindingView> {
     return this.windings.release(act, number, body);
   }
 }

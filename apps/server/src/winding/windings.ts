@@ -30,16 +30,38 @@ export class Windings {
       const row = await this.read.row(number, tx, 'lock');
       const { found } = await this.read.windings(row, tx);
       const current = found?.revision ?? 0;
-      if (current !== body.revision) throw conflict(`The winding record of ${number} was saved by ${found?.person ?? 'someone'} meanwhile.`, found, body);
+      if (current !== body.revision)
+        throw conflict(
+          `The winding record of ${number} was saved by ${found?.person ?? 'someone'} meanwhile.`,
+          found,
+          body,
+        );
       const steps = await this.read.steps(row, tx);
       const agreed = steps.some((s) => s.code === 'DAT' && s.state === 'passed');
-      if (agreed && !body.reason) throw badField('reason', 'The data were agreed by two people; a correction needs its reason.');
+      if (agreed && !body.reason)
+        throw badField('reason', 'The data were agreed by two people; a correction needs its reason.');
       const [stored] = await tx
         .insert(windingRecord)
-        .values({ jobId: row.id, role: 'as_found', revision: current + 1, typed: body.typed, record: reading.record, readWith: defaults, reason: body.reason ?? null, personName: act.actor.name, at: act.at })
+        .values({
+          jobId: row.id,
+          role: 'as_found',
+          revision: current + 1,
+          typed: body.typed,
+          record: reading.record,
+          readWith: defaults,
+          reason: body.reason ?? null,
+          personName: act.actor.name,
+          at: act.at,
+        })
         .returning();
       if (!stored) throw new Error('winding record not stored');
-      await audit({ action: 'winding.save', jobId: row.id, summary: `Winding record of ${number}, revision ${current + 1}${body.reason ? `: ${body.reason}` : ''}`, before: found?.typed ?? null, after: body.typed });
+      await audit({
+        action: 'winding.save',
+        jobId: row.id,
+        summary: `Winding record of ${number}, revision ${current + 1}${body.reason ? `: ${body.reason}` : ''}`,
+        before: found?.typed ?? null,
+        after: body.typed,
+      });
       await tell(`job:${number}`);
       return windingView(stored);
     });
@@ -52,36 +74,77 @@ export class Windings {
       const row = await this.read.row(number, tx, 'lock');
       const { found, plan } = await this.read.windings(row, tx);
       if (!found) throw new Problem(422, 'Not taken', `Job ${number} has no winding record yet; take the data first.`);
-      if (found.revision !== body.revision) throw conflict('The winding record was saved again meanwhile; look at it before it is released.', found, body);
+      if (found.revision !== body.revision)
+        throw conflict('The winding record was saved again meanwhile; look at it before it is released.', found, body);
       const why = await this.notVerified(tx, row, settings.limits);
       if (why) throw badField('revision', why);
       const revision = (plan?.revision ?? 0) + 1;
-      const released = { by: act.actor.name, role: act.actor.role, at: act.at.toISOString(), meaning: 'released', reason: body.reason };
+      const released = {
+        by: act.actor.name,
+        role: act.actor.role,
+        at: act.at.toISOString(),
+        meaning: 'released',
+        reason: body.reason,
+      };
       const [stored] = await tx
         .insert(windingRecord)
-        .values({ jobId: row.id, role: 'planned', revision, typed: found.typed, record: found.record, readWith: found.readWith, reason: body.reason, personName: act.actor.name, at: act.at, released })
+        .values({
+          jobId: row.id,
+          role: 'planned',
+          revision,
+          typed: found.typed,
+          record: found.record,
+          readWith: found.readWith,
+          reason: body.reason,
+          personName: act.actor.name,
+          at: act.at,
+          released,
+        })
         .returning();
       if (!stored) throw new Error('plan not stored');
-      await audit({ action: 'winding.release', jobId: row.id, summary: `Plan ${revision} of ${number} released: ${body.reason}`, after: { asFoundRevision: found.revision } });
+      await audit({
+        action: 'winding.release',
+        jobId: row.id,
+        summary: `Plan ${revision} of ${number} released: ${body.reason}`,
+        after: { asFoundRevision: found.revision },
+      });
       await tell(`job:${number}`);
       return windingView(stored);
     });
   }
 
   /** Why the as-found record cannot be called verified, or undefined when it can. */
-  async notVerified(tx: Transaction, row: JobRow, limits: Readonly<Record<string, number>>): Promise<string | undefined> {
+  async notVerified(
+    tx: Transaction,
+    row: JobRow,
+    limits: Readonly<Record<string, number>>,
+  ): Promise<string | undefined> {
     const { found } = await this.read.windings(row, tx);
     if (!found) return 'There is no winding record yet: enter the data as found.';
     const record = windingRecordSchema.parse(found.record);
     const motor = await this.read.motorOf(row, tx);
     const missing = NEEDED_TO_VERIFY.filter((f) => record[f] === undefined);
-    if (missing.length > 0) return `The winding record still misses: ${missing.map((m) => FIELD_WORDS[m] ?? m).join(', ')}.`;
+    if (missing.length > 0)
+      return `The winding record still misses: ${missing.map((m) => FIELD_WORDS[m] ?? m).join(', ')}.`;
     const errors = checkRecord(record, motor.nameplate as Nameplate, limits).filter((f) => f.severity === 'E');
     return errors.length > 0 ? `The winding record cannot be right: ${errors[0]?.message}` : undefined;
   }
 }
 
 const FIELD_WORDS: Readonly<Record<string, string>> = {
-  layers: 'layers', form: 'kind of coils', spansSlots: 'span', turns: 'turns', turnsSecondCount: 'second count of turns', strands: 'wires in hand', connection: 'connection', circuits: 'circuits',
-  leads: 'leads', boreM: 'bore', coreLengthM: 'core length', leadExit: 'where the leads come out', connectionSide: 'which end is the lead end', slots: 'slots', poles: 'poles',
+  layers: 'layers',
+  form: 'kind of coils',
+  spansSlots: 'span',
+  turns: 'turns',
+  turnsSecondCount: 'second count of turns',
+  strands: 'wires in hand',
+  connection: 'connection',
+  circuits: 'circuits',
+  leads: 'leads',
+  boreM: 'bore',
+  coreLengthM: 'core length',
+  leadExit: 'where the leads come out',
+  connectionSide: 'which end is the lead end',
+  slots: 'slots',
+  poles: 'poles',
 };

@@ -26,7 +26,14 @@ const SHORTCUTS: readonly [string, string][] = [
 export function Shell() {
   const session = useSessionQuery();
   if (session.isLoading) return <p className="p-8 text-soft">Opening …</p>;
-  if (!session.data) return <SignInPage unreachable={session.error !== undefined && 'status' in session.error && typeof session.error.status !== 'number'} />;
+  if (!session.data)
+    return (
+      <SignInPage
+        unreachable={
+          session.error !== undefined && 'status' in session.error && typeof session.error.status !== 'number'
+        }
+      />
+    );
   return <SignedIn key={session.data.person.id} />;
 }
 
@@ -45,7 +52,8 @@ function SignedIn() {
     let before = '';
     const press = (event: KeyboardEvent): void => {
       const target = event.target as HTMLElement;
-      if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, select, [role=dialog]')) return;
+      if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, select, [role=dialog]'))
+        return;
       const to = (path: string) => {
         event.preventDefault();
         void import('./routes.tsx').then(({ router }) => router.navigate(path));
@@ -65,7 +73,8 @@ function SignedIn() {
     return () => window.removeEventListener('keydown', press);
   }, [turnTheme]);
 
-  const link = ({ isActive }: { isActive: boolean }) => `px-3 py-2 font-semibold border-b-3 ${isActive ? 'border-accent text-ink' : 'border-transparent text-soft hover:text-ink'}`;
+  const link = ({ isActive }: { isActive: boolean }) =>
+    `px-3 py-2 font-semibold border-b-3 ${isActive ? 'border-accent text-ink' : 'border-transparent text-soft hover:text-ink'}`;
   return (
     <div className="min-h-screen flex flex-col">
       <a href="#content" className="sr-only focus:not-sr-only focus:absolute focus:z-50 bg-sheet p-2">
@@ -92,16 +101,28 @@ function SignedIn() {
         <span className="text-small text-soft truncate max-w-60" title={settings?.name}>
           {settings?.name}
         </span>
-        <span role="status" className="text-small text-soft flex items-center gap-1.5 whitespace-nowrap" title={live === 'live' ? 'Changes by others appear by themselves' : 'No line to the server; trying again'}>
-          <span className={`inline-block size-2.5 rounded-full border-2 border-accent ${live === 'live' ? 'bg-accent' : ''}`} />
+        <span
+          role="status"
+          className="text-small text-soft flex items-center gap-1.5 whitespace-nowrap"
+          title={live === 'live' ? 'Changes by others appear by themselves' : 'No line to the server; trying again'}
+        >
+          <span
+            className={`inline-block size-2.5 rounded-full border-2 border-accent ${live === 'live' ? 'bg-accent' : ''}`}
+          />
           {live === 'live' ? 'live' : 'no line'}
         </span>
-        <button type="button" onClick={turnTheme} aria-label={theme === 'light' ? 'Dark' : 'Light'} className="p-2 hover:bg-sunk rounded-sm">
+        <button
+          type="button"
+          onClick={turnTheme}
+          aria-label={theme === 'light' ? 'Dark' : 'Light'}
+          className="p-2 hover:bg-sunk rounded-sm"
+        >
           {theme === 'light' ? <Moon className="size-4" /> : <Sun className="size-4" />}
         </button>
         <DropdownMenu.Root>
           <DropdownMenu.Trigger className="px-3 py-1.5 border border-edge rounded-sm text-left leading-tight whitespace-nowrap hover:bg-sunk">
-            <span className="font-semibold">{session?.person.name}</span> <span className="text-small text-soft">{session?.person.role}</span>
+            <span className="font-semibold">{session?.person.name}</span>{' '}
+            <span className="text-small text-soft">{session?.person.role}</span>
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>
             <DropdownMenu.Content align="end" sideOffset={4} className="z-50 bg-sheet border border-edge py-1 min-w-48">
@@ -118,7 +139,11 @@ function SignedIn() {
                   ],
                 ] as const
               ).map(([text, act]) => (
-                <DropdownMenu.Item key={text} onSelect={act} className="px-3 py-2 cursor-pointer data-[highlighted]:bg-sunk outline-none">
+                <DropdownMenu.Item
+                  key={text}
+                  onSelect={act}
+                  className="px-3 py-2 cursor-pointer data-[highlighted]:bg-sunk outline-none"
+                >
                   {text}
                 </DropdownMenu.Item>
               ))}

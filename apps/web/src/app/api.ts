@@ -1,8 +1,27 @@
 import type {
-  AuditView, JobDetail, JobSummary, NewJob, PersonView, ProblemDetail, Role, SearchHit, SessionView, SetupView, ShopSettings, ShopView, Visit, WindingView,
+  AuditView,
+  JobDetail,
+  JobSummary,
+  NewJob,
+  PersonView,
+  ProblemDetail,
+  Role,
+  SearchHit,
+  SessionView,
+  SetupView,
+  ShopSettings,
+  ShopView,
+  Visit,
+  WindingView,
 } from '@norther/contracts';
 import type { Verdict } from '@norther/core';
-import { createApi, type BaseQueryFn, type FetchArgs, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
+import {
+  createApi,
+  type BaseQueryFn,
+  type FetchArgs,
+  fetchBaseQuery,
+  type FetchBaseQueryError,
+} from '@reduxjs/toolkit/query/react';
 
 /** A key under which the server knows a repeated request; no secure context is needed for it. */
 export function newKey(): string {
@@ -16,7 +35,12 @@ const plain = fetchBaseQuery({ baseUrl: '/api/', credentials: 'same-origin', res
 const query: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError> = async (args, api, extra) => {
   const request: FetchArgs = typeof args === 'string' ? { url: args } : args;
   const writes = request.method !== undefined && request.method !== 'GET';
-  const keyed: FetchArgs = writes ? { ...request, headers: { ...(request.headers as Record<string, string> | undefined), 'Idempotency-Key': newKey() } } : request;
+  const keyed: FetchArgs = writes
+    ? {
+        ...request,
+        headers: { ...(request.headers as Record<string, string> | undefined), 'Idempotency-Key': newKey() },
+      }
+    : request;
   let answer = await plain(keyed, api, extra);
   for (let again = 0; again < 3 && answer.error?.status === 'FETCH_ERROR'; again++) {
     await new Promise((r) => setTimeout(r, 400 * 2 ** again));
@@ -29,11 +53,24 @@ const query: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError> = asy
 export function problemOf(error: unknown): ProblemDetail {
   const e = error as FetchBaseQueryError | undefined;
   if (e && typeof e.status === 'number') {
-    const data = typeof e.data === 'string' ? (safeParse(e.data) as ProblemDetail | undefined) : (e.data as ProblemDetail | undefined);
+    const data =
+      typeof e.data === 'string'
+        ? (safeParse(e.data) as ProblemDetail | undefined)
+        : (e.data as ProblemDetail | undefined);
     if (data && typeof data.detail === 'string') return data;
-    return { type: 'about:blank', title: 'Not taken', status: e.status, detail: 'The server refused this without saying why.' };
+    return {
+      type: 'about:blank',
+      title: 'Not taken',
+      status: e.status,
+      detail: 'The server refused this without saying why.',
+    };
   }
-  return { type: 'about:blank', title: 'Not reachable', status: 0, detail: 'The server cannot be reached. What you typed is kept on this device; try again when the network is back.' };
+  return {
+    type: 'about:blank',
+    title: 'Not reachable',
+    status: 0,
+    detail: 'The server cannot be reached. What you typed is kept on this device; try again when the network is back.',
+  };
 }
 
 function safeParse(text: string): unknown {
@@ -55,44 +92,189 @@ export const api = createApi({
     setup: b.query<SetupView, void>({ query: () => 'setup', providesTags: ['Setup'] }),
     session: b.query<SessionView, void>({ query: () => 'session', providesTags: ['Session'] }),
     known: b.query<SessionView['known'], void>({ query: () => 'session/known', providesTags: ['Session'] }),
-    signIn: b.mutation<SessionView, { signIn: string; password: string }>({ query: (body) => ({ url: 'session', method: 'POST', body }), invalidatesTags: (r) => (r ? ['Session', 'Floor', 'Job', 'Shop', 'People'] : []) }),
-    firstAdmin: b.mutation<SessionView, { name: string; signIn: string; password: string; shopName: string }>({ query: (body) => ({ url: 'setup', method: 'POST', body }), invalidatesTags: (r) => (r ? ['Session', 'Setup'] : []) }),
-    switchPerson: b.mutation<SessionView, { personId: string; pin: string }>({ query: (body) => ({ url: 'session/pin', method: 'POST', body }), invalidatesTags: (r) => (r ? ['Session', 'Floor', 'Job', 'Shop', 'People'] : []) }),
+    signIn: b.mutation<SessionView, { signIn: string; password: string }>({
+      query: (body) => ({ url: 'session', method: 'POST', body }),
+      invalidatesTags: (r) => (r ? ['Session', 'Floor', 'Job', 'Shop', 'People'] : []),
+    }),
+    firstAdmin: b.mutation<SessionView, { name: string; signIn: string; password: string; shopName: string }>({
+      query: (body) => ({ url: 'setup', method: 'POST', body }),
+      invalidatesTags: (r) => (r ? ['Session', 'Setup'] : []),
+    }),
+    switchPerson: b.mutation<SessionView, { personId: string; pin: string }>({
+      query: (body) => ({ url: 'session/pin', method: 'POST', body }),
+      invalidatesTags: (r) => (r ? ['Session', 'Floor', 'Job', 'Shop', 'People'] : []),
+    }),
     signOut: b.mutation<void, void>({ query: () => ({ url: 'session', method: 'DELETE' }) }),
-    setPin: b.mutation<void, { pin: string }>({ query: (body) => ({ url: 'session/pin', method: 'PUT', body }), invalidatesTags: ['Session'] }),
+    setPin: b.mutation<void, { pin: string }>({
+      query: (body) => ({ url: 'session/pin', method: 'PUT', body }),
+      invalidatesTags: ['Session'],
+    }),
     people: b.query<PersonView[], void>({ query: () => 'people', providesTags: ['People'] }),
-    addPerson: b.mutation<PersonView, { name: string; signIn: string; role: Role; password: string }>({ query: (body) => ({ url: 'people', method: 'POST', body }), invalidatesTags: ['People'] }),
-    changePerson: b.mutation<PersonView, { id: string; version: number; name: string; role: Role; active: boolean; password?: string }>({ query: ({ id, ...body }) => ({ url: `people/${id}`, method: 'PUT', body }), invalidatesTags: ['People'] }),
+    addPerson: b.mutation<PersonView, { name: string; signIn: string; role: Role; password: string }>({
+      query: (body) => ({ url: 'people', method: 'POST', body }),
+      invalidatesTags: ['People'],
+    }),
+    changePerson: b.mutation<
+      PersonView,
+      { id: string; version: number; name: string; role: Role; active: boolean; password?: string }
+    >({ query: ({ id, ...body }) => ({ url: `people/${id}`, method: 'PUT', body }), invalidatesTags: ['People'] }),
     shop: b.query<ShopView, void>({ query: () => 'shop', providesTags: ['Shop'] }),
-    changeShop: b.mutation<ShopView, { version: number; settings: ShopSettings }>({ query: (body) => ({ url: 'shop', method: 'PUT', body }), invalidatesTags: ['Shop', 'Setup'] }),
-    floor: b.query<JobSummary[], { closed: boolean }>({ query: ({ closed }) => `jobs${closed ? '?closed=yes' : ''}`, providesTags: ['Floor'] }),
-    job: b.query<JobDetail, string>({ query: (number) => `jobs/${encodeURIComponent(number)}`, providesTags: (_r, _e, number) => [{ type: 'Job', id: number }] }),
-    takeJob: b.mutation<{ number: string }, NewJob>({ query: (body) => ({ url: 'jobs', method: 'POST', body }), invalidatesTags: ['Floor'] }),
-    changeJob: b.mutation<JobDetail, { number: string; body: Omit<NewJob, 'customerId'> & { version: number } }>({ query: ({ number, body }) => ({ url: `jobs/${number}`, method: 'PUT', body }), invalidatesTags: (_r, _e, { number }) => ofJob(number) }),
-    visits: b.query<Visit[], string>({ query: (serial) => `visits?serial=${encodeURIComponent(serial)}` }),
-    customers: b.query<{ id: string; name: string }[], string>({ query: (q) => `customers?q=${encodeURIComponent(q)}` }),
-    saveWinding: b.mutation<WindingView, { number: string; revision: number; typed: Record<string, string>; reason?: string }>({ query: ({ number, ...body }) => ({ url: `jobs/${number}/winding`, method: 'PUT', body }), invalidatesTags: (_r, e, { number }) => (e ? [] : ofJob(number)) }),
-    releasePlan: b.mutation<WindingView, { number: string; revision: number; reason: string }>({ query: ({ number, ...body }) => ({ url: `jobs/${number}/winding/release`, method: 'POST', body }), invalidatesTags: (_r, _e, { number }) => ofJob(number) }),
-    startStep: b.mutation<object, { number: string; code: string; override?: { reason: string } }>({ query: ({ number, code, ...body }) => ({ url: `jobs/${number}/steps/${code}/start`, method: 'POST', body }), invalidatesTags: (_r, _e, { number }) => ofJob(number) }),
-    finishStep: b.mutation<{ verdict: Verdict; reason: string }, { number: string; code: string; typed: Record<string, string> }>({ query: ({ number, code, typed }) => ({ url: `jobs/${number}/steps/${code}/finish`, method: 'POST', body: { typed } }), invalidatesTags: (_r, _e, { number }) => ofJob(number) }),
-    mendStep: b.mutation<object, { number: string; code: string; what: 'reopen' | 'waive' | 'sign'; reason: string }>({ query: ({ number, code, what, reason }) => ({ url: `jobs/${number}/steps/${code}/${what}`, method: 'POST', body: { reason } }), invalidatesTags: (_r, _e, { number }) => ofJob(number) }),
-    recordTest: b.mutation<Judged, { number: string; stage: string; kind: string; typed: Record<string, string>; calibratedUntil?: string; supersedes?: string; reason?: string }>({ query: ({ number, ...body }) => ({ url: `jobs/${number}/tests`, method: 'POST', body }), invalidatesTags: (_r, _e, { number }) => ofJob(number) }),
-    signTest: b.mutation<object, { number: string; id: string; reason: string }>({ query: ({ number, id, reason }) => ({ url: `jobs/${number}/tests/${id}/sign`, method: 'POST', body: { reason } }), invalidatesTags: (_r, _e, { number }) => ofJob(number) }),
-    recordCure: b.mutation<Judged, { number: string; fileName: string; csv: string; unit?: '°C' | '°F'; roles: string[]; resin: string; reason?: string }>({ query: ({ number, ...body }) => ({ url: `jobs/${number}/cures`, method: 'POST', body }), invalidatesTags: (_r, _e, { number }) => ofJob(number) }),
-    recordBalance: b.mutation<Judged, { number: string; typed: Record<string, string> }>({ query: ({ number, typed }) => ({ url: `jobs/${number}/balances`, method: 'POST', body: { typed } }), invalidatesTags: (_r, _e, { number }) => ofJob(number) }),
-    issueReport: b.mutation<{ id: string; revision: number }, string>({ query: (number) => ({ url: `jobs/${number}/reports`, method: 'POST', body: {} }), invalidatesTags: (_r, _e, number) => ofJob(number) }),
-    addFile: b.mutation<{ id: string }, { number: string; name: string; content: Blob }>({
-      query: ({ number, name, content }) => ({ url: `jobs/${number}/attachments`, method: 'POST', body: content, headers: { 'Content-Type': content.type || 'application/octet-stream', 'X-File-Name': encodeURIComponent(name) } }),
+    changeShop: b.mutation<ShopView, { version: number; settings: ShopSettings }>({
+      query: (body) => ({ url: 'shop', method: 'PUT', body }),
+      invalidatesTags: ['Shop', 'Setup'],
+    }),
+    floor: b.query<JobSummary[], { closed: boolean }>({
+      query: ({ closed }) => `jobs${closed ? '?closed=yes' : ''}`,
+      providesTags: ['Floor'],
+    }),
+    job: b.query<JobDetail, string>({
+      query: (number) => `jobs/${encodeURIComponent(number)}`,
+      providesTags: (_r, _e, number) => [{ type: 'Job', id: number }],
+    }),
+    takeJob: b.mutation<{ number: string }, NewJob>({
+      query: (body) => ({ url: 'jobs', method: 'POST', body }),
+      invalidatesTags: ['Floor'],
+    }),
+    changeJob: b.mutation<JobDetail, { number: string; body: Omit<NewJob, 'customerId'> & { version: number } }>({
+      query: ({ number, body }) => ({ url: `jobs/${number}`, method: 'PUT', body }),
       invalidatesTags: (_r, _e, { number }) => ofJob(number),
     }),
-    history: b.query<AuditView[], string>({ query: (number) => `jobs/${number}/history`, providesTags: (_r, _e, number) => [{ type: 'Job', id: number }] }),
+    visits: b.query<Visit[], string>({ query: (serial) => `visits?serial=${encodeURIComponent(serial)}` }),
+    customers: b.query<{ id: string; name: string }[], string>({
+      query: (q) => `customers?q=${encodeURIComponent(q)}`,
+    }),
+    saveWinding: b.mutation<
+      WindingView,
+      { number: string; revision: number; typed: Record<string, string>; reason?: string }
+    >({
+      query: ({ number, ...body }) => ({ url: `jobs/${number}/winding`, method: 'PUT', body }),
+      invalidatesTags: (_r, e, { number }) => (e ? [] : ofJob(number)),
+    }),
+    releasePlan: b.mutation<WindingView, { number: string; revision: number; reason: string }>({
+      query: ({ number, ...body }) => ({ url: `jobs/${number}/winding/release`, method: 'POST', body }),
+      invalidatesTags: (_r, _e, { number }) => ofJob(number),
+    }),
+    startStep: b.mutation<object, { number: string; code: string; override?: { reason: string } }>({
+      query: ({ number, code, ...body }) => ({ url: `jobs/${number}/steps/${code}/start`, method: 'POST', body }),
+      invalidatesTags: (_r, _e, { number }) => ofJob(number),
+    }),
+    finishStep: b.mutation<
+      { verdict: Verdict; reason: string },
+      { number: string; code: string; typed: Record<string, string> }
+    >({
+      query: ({ number, code, typed }) => ({
+        url: `jobs/${number}/steps/${code}/finish`,
+        method: 'POST',
+        body: { typed },
+      }),
+      invalidatesTags: (_r, _e, { number }) => ofJob(number),
+    }),
+    mendStep: b.mutation<object, { number: string; code: string; what: 'reopen' | 'waive' | 'sign'; reason: string }>({
+      query: ({ number, code, what, reason }) => ({
+        url: `jobs/${number}/steps/${code}/${what}`,
+        method: 'POST',
+        body: { reason },
+      }),
+      invalidatesTags: (_r, _e, { number }) => ofJob(number),
+    }),
+    recordTest: b.mutation<
+      Judged,
+      {
+        number: string;
+        stage: string;
+        kind: string;
+        typed: Record<string, string>;
+        calibratedUntil?: string;
+        supersedes?: string;
+        reason?: string;
+      }
+    >({
+      query: ({ number, ...body }) => ({ url: `jobs/${number}/tests`, method: 'POST', body }),
+      invalidatesTags: (_r, _e, { number }) => ofJob(number),
+    }),
+    signTest: b.mutation<object, { number: string; id: string; reason: string }>({
+      query: ({ number, id, reason }) => ({ url: `jobs/${number}/tests/${id}/sign`, method: 'POST', body: { reason } }),
+      invalidatesTags: (_r, _e, { number }) => ofJob(number),
+    }),
+    recordCure: b.mutation<
+      Judged,
+      {
+        number: string;
+        fileName: string;
+        csv: string;
+        unit?: '°C' | '°F';
+        roles: string[];
+        resin: string;
+        reason?: string;
+      }
+    >({
+      query: ({ number, ...body }) => ({ url: `jobs/${number}/cures`, method: 'POST', body }),
+      invalidatesTags: (_r, _e, { number }) => ofJob(number),
+    }),
+    recordBalance: b.mutation<Judged, { number: string; typed: Record<string, string> }>({
+      query: ({ number, typed }) => ({ url: `jobs/${number}/balances`, method: 'POST', body: { typed } }),
+      invalidatesTags: (_r, _e, { number }) => ofJob(number),
+    }),
+    issueReport: b.mutation<{ id: string; revision: number }, string>({
+      query: (number) => ({ url: `jobs/${number}/reports`, method: 'POST', body: {} }),
+      invalidatesTags: (_r, _e, number) => ofJob(number),
+    }),
+    addFile: b.mutation<{ id: string }, { number: string; name: string; content: Blob }>({
+      query: ({ number, name, content }) => ({
+        url: `jobs/${number}/attachments`,
+        method: 'POST',
+        body: content,
+        headers: {
+          'Content-Type': content.type || 'application/octet-stream',
+          'X-File-Name': encodeURIComponent(name),
+        },
+      }),
+      invalidatesTags: (_r, _e, { number }) => ofJob(number),
+    }),
+    history: b.query<AuditView[], string>({
+      query: (number) => `jobs/${number}/history`,
+      providesTags: (_r, _e, number) => [{ type: 'Job', id: number }],
+    }),
     search: b.query<SearchHit[], string>({ query: (q) => `search?q=${encodeURIComponent(q)}`, keepUnusedDataFor: 5 }),
-    bring: b.mutation<{ number: string }, unknown>({ query: (body) => ({ url: 'import', method: 'POST', body }), invalidatesTags: ['Floor'] }),
+    bring: b.mutation<{ number: string }, unknown>({
+      query: (body) => ({ url: 'import', method: 'POST', body }),
+      invalidatesTags: ['Floor'],
+    }),
   }),
 });
 
 export const {
-  useSetupQuery, useSessionQuery, useKnownQuery, useSignInMutation, useFirstAdminMutation, useSwitchPersonMutation, useSignOutMutation, useSetPinMutation, usePeopleQuery, useAddPersonMutation, useChangePersonMutation, useShopQuery, useChangeShopMutation,
-  useFloorQuery, useJobQuery, useTakeJobMutation, useChangeJobMutation, useVisitsQuery, useCustomersQuery, useSaveWindingMutation, useReleasePlanMutation, useStartStepMutation, useFinishStepMutation, useMendStepMutation, useRecordTestMutation,
-  useSignTestMutation, useRecordCureMutation, useRecordBalanceMutation, useIssueReportMutation, useAddFileMutation, useHistoryQuery, useSearchQuery, useBringMutation,
+  useSetupQuery,
+  useSessionQuery,
+  useKnownQuery,
+  useSignInMutation,
+  useFirstAdminMutation,
+  useSwitchPersonMutation,
+  useSignOutMutation,
+  useSetPinMutation,
+  usePeopleQuery,
+  useAddPersonMutation,
+  useChangePersonMutation,
+  useShopQuery,
+  useChangeShopMutation,
+  useFloorQuery,
+  useJobQuery,
+  useTakeJobMutation,
+  useChangeJobMutation,
+  useVisitsQuery,
+  useCustomersQuery,
+  useSaveWindingMutation,
+  useReleasePlanMutation,
+  useStartStepMutation,
+  useFinishStepMutation,
+  useMendStepMutation,
+  useRecordTestMutation,
+  useSignTestMutation,
+  useRecordCureMutation,
+  useRecordBalanceMutation,
+  useIssueReportMutation,
+  useAddFileMutation,
+  useHistoryQuery,
+  useSearchQuery,
+  useBringMutation,
 } = api;

@@ -9,7 +9,11 @@ function Broken() {
   return (
     <main className="p-8 max-w-xl">
       <h1 className="text-title font-semibold">{away ? 'This page could not be fetched' : 'This page broke'}</h1>
-      <p className="my-3">{away ? 'The server cannot be reached just now. What you typed is kept on this device.' : 'Something on this page went wrong. What you typed is kept on this device; reload to go on.'}</p>
+      <p className="my-3">
+        {away
+          ? 'The server cannot be reached just now. What you typed is kept on this device.'
+          : 'Something on this page went wrong. What you typed is kept on this device; reload to go on.'}
+      </p>
       <Button look="main" onClick={() => location.reload()}>
         Reload
       </Button>
@@ -24,11 +28,23 @@ export const router = createBrowserRouter([
     errorElement: <Broken />,
     children: [
       { index: true, element: <FloorPage /> },
-      { path: 'take-in', lazy: async () => ({ Component: (await import('../features/intake/IntakePage.tsx')).IntakePage }) },
+      {
+        path: 'take-in',
+        lazy: async () => ({ Component: (await import('../features/intake/IntakePage.tsx')).IntakePage }),
+      },
       { path: 'shop', lazy: async () => ({ Component: (await import('../features/shop/ShopPage.tsx')).ShopPage }) },
-      { path: 'jobs/:number', lazy: async () => ({ Component: (await import('../features/motor/MotorPage.tsx')).MotorPage }) },
-      { path: 'jobs/:number/edit', lazy: async () => ({ Component: (await import('../features/intake/IntakePage.tsx')).IntakePage }) },
-      { path: 'jobs/:number/:view', lazy: async () => ({ Component: (await import('../features/motor/MotorPage.tsx')).MotorPage }) },
+      {
+        path: 'jobs/:number',
+        lazy: async () => ({ Component: (await import('../features/motor/MotorPage.tsx')).MotorPage }),
+      },
+      {
+        path: 'jobs/:number/edit',
+        lazy: async () => ({ Component: (await import('../features/intake/IntakePage.tsx')).IntakePage }),
+      },
+      {
+        path: 'jobs/:number/:view',
+        lazy: async () => ({ Component: (await import('../features/motor/MotorPage.tsx')).MotorPage }),
+      },
       { path: '*', element: <Navigate to="/" replace /> },
     ],
   },

@@ -30,9 +30,25 @@ export function useTime(): (iso: string, kind?: 'day' | 'with time') => string {
   return (iso, kind = 'with time') => {
     const zone = settings?.timeZone ?? 'UTC';
     const parts = Object.fromEntries(
-      new Intl.DateTimeFormat('en-GB', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }).formatToParts(new Date(iso)).map((p) => [p.type, p.value]),
+      new Intl.DateTimeFormat('en-GB', {
+        timeZone: zone,
+        year: 'numeric',
+        month: '2-digit',
+        day: '2-digit',
+        hour: '2-digit',
+        minute: '2-digit',
+        hourCycle: 'h23',
+      })
+        .formatToParts(new Date(iso))
+        .map((p) => [p.type, p.value]),
     );
-    const local = new Date(Number(parts['year']), Number(parts['month']) - 1, Number(parts['day']), Number(parts['hour']), Number(parts['minute']));
+    const local = new Date(
+      Number(parts['year']),
+      Number(parts['month']) - 1,
+      Number(parts['day']),
+      Number(parts['hour']),
+      Number(parts['minute']),
+    );
     return format(local, `${settings?.dateFormat ?? 'yyyy-MM-dd'}${kind === 'day' ? '' : ' HH:mm'}`);
   };
 }

@@ -4,6 +4,7 @@ import { api } from './api.ts';
 
 export const store = configureStore({
   reducer: { [api.reducerPath]: api.reducer },
-  middleware: (before) => before({ serializableCheck: { ignoredActionPaths: ['meta.arg', 'meta.baseQueryMeta'] } }).concat(api.middleware),
+  middleware: (before) =>
+    before({ serializableCheck: { ignoredActionPaths: ['meta.arg', 'meta.baseQueryMeta'] } }).concat(api.middleware),
 });
 setupListeners(store.dispatch);

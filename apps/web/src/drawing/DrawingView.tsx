@@ -15,13 +15,33 @@ export function Highlights({ children }: { children: ReactNode }) {
 }
 
 /** For table rows: what to set on hover and focus, and whether it is lit. */
-export function useMark(of: string): { lit: boolean; onMouseEnter: () => void; onMouseLeave: () => void; onFocus: () => void; onBlur: () => void; tabIndex: number } {
+export function useMark(of: string): {
+  lit: boolean;
+  onMouseEnter: () => void;
+  onMouseLeave: () => void;
+  onFocus: () => void;
+  onBlur: () => void;
+  tabIndex: number;
+} {
   const { mark, setMark } = useContext(MarkContext);
-  return { lit: mark === of, onMouseEnter: () => setMark(of), onMouseLeave: () => setMark(undefined), onFocus: () => setMark(of), onBlur: () => setMark(undefined), tabIndex: 0 };
+  return {
+    lit: mark === of,
+    onMouseEnter: () => setMark(of),
+    onMouseLeave: () => setMark(undefined),
+    onFocus: () => setMark(of),
+    onBlur: () => setMark(undefined),
+    tabIndex: 0,
+  };
 }
 
 /** Renders a shape list of the core as SVG; hovering a shape marks what it belongs to. */
-export const DrawingView = memo(function DrawingView({ drawing, className = '' }: { drawing: Drawing; className?: string }) {
+export const DrawingView = memo(function DrawingView({
+  drawing,
+  className = '',
+}: {
+  drawing: Drawing;
+  className?: string;
+}) {
   const { mark, setMark } = useContext(MarkContext);
   return (
     <svg
@@ -36,7 +56,11 @@ export const DrawingView = memo(function DrawingView({ drawing, className = '' }
       }}
     >
       {drawing.shapes.map((shape, i) => (
-        <ShapeView key={i} shape={shape} dim={mark !== undefined && shape.of !== undefined && !shape.of.includes(mark) && relates(mark)} />
+        <ShapeView
+          key={i}
+          shape={shape}
+          dim={mark !== undefined && shape.of !== undefined && !shape.of.includes(mark) && relates(mark)}
+        />
       ))}
     </svg>
   );
@@ -47,17 +71,37 @@ function relates(mark: string): boolean {
 }
 
 const ShapeView = memo(function ShapeView({ shape, dim }: { shape: Shape; dim: boolean }) {
-  const common = { className: `${shape.role}${dim ? ' dim' : ''}`, 'data-of': shape.of?.join(' '), style: shape.weight ? { strokeWidth: `${1.6 * shape.weight}px` } : undefined };
+  const common = {
+    className: `${shape.role}${dim ? ' dim' : ''}`,
+    'data-of': shape.of?.join(' '),
+    style: shape.weight ? { strokeWidth: `${1.6 * shape.weight}px` } : undefined,
+  };
   switch (shape.kind) {
     case 'line':
       return <line x1={shape.x1} y1={shape.y1} x2={shape.x2} y2={shape.y2} {...common} />;
     case 'path':
       return <path d={shape.d} {...common} className={`${shape.fill ?? 'none'} ${common.className}`} />;
     case 'circle':
-      return <circle cx={shape.x} cy={shape.y} r={shape.r} {...common} className={`${shape.fill ?? 'none'} ${common.className}`} />;
+      return (
+        <circle
+          cx={shape.x}
+          cy={shape.y}
+          r={shape.r}
+          {...common}
+          className={`${shape.fill ?? 'none'} ${common.className}`}
+        />
+      );
     case 'text':
       return (
-        <text x={shape.x} y={shape.y + shape.size * 0.35} fontSize={shape.size} textAnchor={shape.anchor} fontWeight={shape.bold ? 700 : undefined} {...common} style={undefined}>
+        <text
+          x={shape.x}
+          y={shape.y + shape.size * 0.35}
+          fontSize={shape.size}
+          textAnchor={shape.anchor}
+          fontWeight={shape.bold ? 700 : undefined}
+          {...common}
+          style={undefined}
+        >
           {shape.text}
         </text>
       );

@@ -10,7 +10,13 @@ const LOOKS: Record<Look, string> = {
 };
 
 /** One button, four looks; `bench` is large enough for a gloved finger. */
-export function Button({ look = 'plain', bench, className = '', type = 'button', ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { look?: Look; bench?: true }) {
+export function Button({
+  look = 'plain',
+  bench,
+  className = '',
+  type = 'button',
+  ...rest
+}: ButtonHTMLAttributes<HTMLButtonElement> & { look?: Look; bench?: true }) {
   return (
     <button
       type={type}

@@ -7,38 +7,81 @@ export function enterMovesOn(event: KeyboardEvent<HTMLFormElement>): void {
   const target = event.target as HTMLElement;
   if (event.key !== 'Enter' || target.tagName === 'TEXTAREA' || target.tagName === 'BUTTON') return;
   event.preventDefault();
-  const fields = [...event.currentTarget.querySelectorAll<HTMLElement>('input:not([type=hidden]):not(:disabled), select:not(:disabled), textarea:not(:disabled), button[type=submit]')].filter((f) => f.offsetParent !== null);
+  const fields = [
+    ...event.currentTarget.querySelectorAll<HTMLElement>(
+      'input:not([type=hidden]):not(:disabled), select:not(:disabled), textarea:not(:disabled), button[type=submit]',
+    ),
+  ].filter((f) => f.offsetParent !== null);
   fields[fields.indexOf(target) + 1]?.focus();
 }
 
 /** One typed field: label, input, how it was understood, or what is wrong and what would be right. */
-export function Field({ form, spec, bench, wide, name, extra }: { form: TypedForm; spec: FieldSpec; bench?: true; wide?: true; name?: string; extra?: string | undefined }) {
+export function Field({
+  form,
+  spec,
+  bench,
+  wide,
+  name,
+  extra,
+}: {
+  form: TypedForm;
+  spec: FieldSpec;
+  bench?: true;
+  wide?: true;
+  name?: string;
+  extra?: string | undefined;
+}) {
   const id = useId();
   const field = name ?? spec.name;
   const problem = form.reading.problems.find((p) => p.field === field);
   const understood = form.reading.understood[field];
   const typed = form.typed[field] ?? '';
   const read = spec.read;
-  const showUnderstood = understood !== undefined && understood.replaceAll(/\s|×/g, '').toLowerCase() !== typed.replaceAll(/\s|x|×/gi, '').toLowerCase();
+  const showUnderstood =
+    understood !== undefined &&
+    understood.replaceAll(/\s|×/g, '').toLowerCase() !== typed.replaceAll(/\s|x|×/gi, '').toLowerCase();
   const note = problem?.message ?? extra ?? (showUnderstood ? understood : spec.hint);
   const box = `w-full rounded-sm border bg-sheet px-2 text-ink ${bench ? 'min-h-11 text-[1.125rem]' : 'min-h-9'} ${problem ? 'border-fail border-2' : 'border-edge'}`;
-  const common = { id, 'aria-invalid': problem !== undefined, 'aria-describedby': note ? `${id}-note` : undefined, required: spec.required === true, className: box } as const;
+  const common = {
+    id,
+    'aria-invalid': problem !== undefined,
+    'aria-describedby': note ? `${id}-note` : undefined,
+    required: spec.required === true,
+    className: box,
+  } as const;
   const onPaste = (event: ClipboardEvent<HTMLInputElement>): void => {
     const text = event.clipboardData.getData('text');
     if (read.kind !== 'counts' || !/[\n\t]/.test(text)) return;
     event.preventDefault();
-    form.form.setValue(field, text.trim().split(/[\s,;]+/).join(', '));
+    form.form.setValue(
+      field,
+      text
+        .trim()
+        .split(/[\s,;]+/)
+        .join(', '),
+    );
   };
   return (
     <div className={wide ? 'col-span-full' : undefined}>
       <label htmlFor={id} className="block text-small font-semibold">
         {spec.label}
-        {spec.required ? <span className="text-soft font-normal"> · needed</span> : null}
+        {spec.required ? (
+          <span className="text-soft font-normal" title="needed" aria-hidden="true">
+            {' '}
+            *
+          </span>
+        ) : null}
       </label>
       {read.kind === 'choice' || read.kind === 'flag' ? (
         <select {...common} {...form.form.register(field)}>
           <option value=""></option>
-          {(read.kind === 'flag' ? [{ value: 'yes', label: 'yes' }, { value: 'no', label: 'no' }] : read.options).map((o) => (
+          {(read.kind === 'flag'
+            ? [
+                { value: 'yes', label: 'yes' },
+                { value: 'no', label: 'no' },
+              ]
+            : read.options
+          ).map((o) => (
             <option key={o.value} value={o.value}>
               {o.label}
             </option>
@@ -47,7 +90,14 @@ export function Field({ form, spec, bench, wide, name, extra }: { form: TypedFor
       ) : read.kind === 'text' && read.long ? (
         <textarea {...common} rows={2} {...form.form.register(field)} />
       ) : (
-        <input {...common} type={read.kind === 'date' ? 'date' : 'text'} autoComplete="off" spellCheck={false} {...form.form.register(field)} onPaste={onPaste} />
+        <input
+          {...common}
+          type={read.kind === 'date' ? 'date' : 'text'}
+          autoComplete="off"
+          spellCheck={false}
+          {...form.form.register(field)}
+          onPaste={onPaste}
+        />
       )}
       <p id={`${id}-note`} className={`min-h-[1.2em] text-small ${problem ? 'text-fail font-semibold' : 'text-soft'}`}>
         {note}
@@ -57,14 +107,25 @@ export function Field({ form, spec, bench, wide, name, extra }: { form: TypedFor
 }
 
 /** A plain labelled input for small forms outside the typed-field reader. */
-export function PlainField({ label, error, hint, ...rest }: React.InputHTMLAttributes<HTMLInputElement> & { label: string; error?: string | undefined; hint?: string }) {
+export function PlainField({
+  label,
+  error,
+  hint,
+  ...rest
+}: React.InputHTMLAttributes<HTMLInputElement> & { label: string; error?: string | undefined; hint?: string }) {
   const id = useId();
   return (
     <div>
       <label htmlFor={id} className="block text-small font-semibold">
         {label}
       </label>
-      <input id={id} aria-invalid={error !== undefined} aria-describedby={error || hint ? `${id}-note` : undefined} {...rest} className={`w-full rounded-sm border bg-sheet px-2 min-h-9 ${error ? 'border-fail border-2' : 'border-edge'}`} />
+      <input
+        id={id}
+        aria-invalid={error !== undefined}
+        aria-describedby={error || hint ? `${id}-note` : undefined}
+        {...rest}
+        className={`w-full rounded-sm border bg-sheet px-2 min-h-9 ${error ? 'border-fail border-2' : 'border-edge'}`}
+      />
       {error || hint ? (
         <p id={`${id}-note`} className={`text-small ${error ? 'text-fail font-semibold' : 'text-soft'}`}>
           {error ?? hint}
@@ -74,7 +135,14 @@ export function PlainField({ label, error, hint, ...rest }: React.InputHTMLAttri
   );
 }
 
-export function PlainSelect({ label, options, ...rest }: React.SelectHTMLAttributes<HTMLSelectElement> & { label: string; options: readonly { value: string; label: string }[] }) {
+export function PlainSelect({
+  label,
+  options,
+  ...rest
+}: React.SelectHTMLAttributes<HTMLSelectElement> & {
+  label: string;
+  options: readonly { value: string; label: string }[];
+}) {
   const id = useId();
   return (
     <div>
@@ -94,7 +162,12 @@ export function PlainSelect({ label, options, ...rest }: React.SelectHTMLAttribu
 
 /** What the draft of a form says of itself. */
 export function DraftNote({ form }: { form: TypedForm }) {
-  const said = { empty: '', 'on this device': 'kept on this device', 'saved as draft': 'saved as your draft', recorded: 'recorded' }[form.state];
+  const said = {
+    empty: '',
+    'on this device': 'kept on this device',
+    'saved as draft': 'saved as your draft',
+    recorded: 'recorded',
+  }[form.state];
   return (
     <span role="status" className="text-small text-soft">
       {form.changed && form.state === 'recorded' ? '' : said}

@@ -7,7 +7,17 @@ export function ProblemNote({ error, children }: { error?: unknown; children?: R
   const problem = error ? problemOf(error) : undefined;
   return (
     <div role="alert" className="border-l-4 border-fail bg-fail-tint px-3 py-2 text-ink">
-      {problem ? (problem.problems && problem.problems.length > 1 ? <ul className="list-disc pl-4">{problem.problems.map((p) => <li key={p.field + p.message}>{p.message}</li>)}</ul> : problem.detail) : null}
+      {problem ? (
+        problem.problems && problem.problems.length > 1 ? (
+          <ul className="list-disc pl-4">
+            {problem.problems.map((p) => (
+              <li key={p.field + p.message}>{p.message}</li>
+            ))}
+          </ul>
+        ) : (
+          problem.detail
+        )
+      ) : null}
       {children}
     </div>
   );

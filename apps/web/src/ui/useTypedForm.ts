@@ -34,9 +34,15 @@ export function useTypedForm(options: { key: string; specs: readonly FieldSpec[]
   const resumes = kept !== undefined && kept !== null && JSON.stringify(kept.typed) !== base;
   const form = useForm<Typed>({ defaultValues: resumes ? kept.typed : options.start });
   const watched = useWatch({ control: form.control }) as Typed;
-  const typed = useMemo(() => Object.fromEntries(Object.entries(watched).filter(([, v]) => typeof v === 'string' && v !== '')), [watched]);
+  const typed = useMemo(
+    () => Object.fromEntries(Object.entries(watched).filter(([, v]) => typeof v === 'string' && v !== '')),
+    [watched],
+  );
   const defaults = useReadingDefaults();
-  const reading: FormReading = useMemo(() => readForm(options.specs, typed, defaults), [options.specs, typed, defaults]);
+  const reading: FormReading = useMemo(
+    () => readForm(options.specs, typed, defaults),
+    [options.specs, typed, defaults],
+  );
   const [state, setState] = useState<DraftState>(resumes ? 'on this device' : 'empty');
   const first = useRef(true);
   const changed = JSON.stringify(typed) !== base;
@@ -50,7 +56,11 @@ export function useTypedForm(options: { key: string; specs: readonly FieldSpec[]
     localStorage.setItem(storeKey, JSON.stringify({ typed, base } satisfies Kept));
     setState('on this device');
     const later = setTimeout(() => {
-      fetch(`/api/drafts/${encodeURIComponent(options.key)}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ typed, base }) })
+      fetch(`/api/drafts/${encodeURIComponent(options.key)}`, {
+        method: 'PUT',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify({ typed, base }),
+      })
         .then((r) => (r.ok ? setState('saved as draft') : undefined))
         .catch(() => undefined);
     }, 900);
@@ -98,7 +108,9 @@ export function useTypedForm(options: { key: string; specs: readonly FieldSpec[]
     /** back to what is recorded */
     undo: () => {
       forget();
-      form.reset(Object.fromEntries([...options.specs.map((s) => [s.name, '']), ...Object.entries(options.start)]) as Typed);
+      form.reset(
+        Object.fromEntries([...options.specs.map((s) => [s.name, '']), ...Object.entries(options.start)]) as Typed,
+      );
       setState('empty');
     },
   };

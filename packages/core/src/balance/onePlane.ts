@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
-import { limit, shopLimitsSchema } from '../limits/limits.ts';
+import { limit } from '../limits/limits.ts';
+import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { combineVerdicts, notAbove, type Verdict } from '../verdict.ts';
 import { angleDegOf, divide, polar, scale, sizeOf, subtract, type Complex } from '../winding/complex.ts';

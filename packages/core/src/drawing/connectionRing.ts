@@ -59,9 +59,9 @@ export function connectionRing(
     const fDeg = mid + stepDeg * 0.24;
     ends.set(`${group.number}S`, { deg: sDeg, phase: group.phase, sign: group.sign });
     ends.set(`${group.number}F`, { deg: fDeg, phase: group.phase, sign: group.sign });
-    if (layout.groups.length <= 36) {
-      const [sx, sy] = around(c, c, ring + thick + size * 0.017, sDeg);
-      const [fx, fy] = around(c, c, ring + thick + size * 0.017, fDeg);
+    if (layout.groups.length <= 24) {
+      const [sx, sy] = around(c, c, ring + thick + size * 0.022, mid - stepDeg * 0.37);
+      const [fx, fy] = around(c, c, ring + thick + size * 0.022, mid + stepDeg * 0.37);
       shapes.push({ kind: 'text', x: sx, y: sy, size: 11, anchor: 'middle', role: 'label', text: 'S', of });
       shapes.push({ kind: 'text', x: fx, y: fy, size: 11, anchor: 'middle', role: 'label', text: 'F', of });
     }

@@ -21,12 +21,12 @@ export function slotRing(input: {
   const deep = size * 0.105;
   const inner = outer - deep;
   const layers = input.layout?.layers ?? 1;
-  const letterSize = Math.max(11, Math.min(15, (2 * Math.PI * inner) / S / 1.9));
+  const letterSize = 11;
   const shapes: Shape[] = [];
   shapes.push({ kind: 'circle', x: c, y: c, r: outer + size * 0.012, role: 'faint' });
   const letterOf = (phase: Phase) => (input.letters ?? ['A', 'B', 'C'])[phase === 'A' ? 0 : phase === 'B' ? 1 : 2];
   const room = ((2 * Math.PI * (inner + deep / 2)) / S) * 0.8;
-  const showLetters = room >= 9;
+  const showLetters = room >= 13.5;
   for (let slot = 1; slot <= S; slot++) {
     const mid = (slot - 1) * pitch;
     const from = mid - pitch * 0.36;
@@ -55,7 +55,7 @@ export function slotRing(input: {
           kind: 'text',
           x,
           y,
-          size: Math.min(letterSize, room * 0.8),
+          size: Math.max(letterSize, Math.min(15, room * 0.62)),
           anchor: 'middle',
           role: 'text',
           of,
@@ -107,7 +107,7 @@ export function slotRing(input: {
           anchor: 'middle',
           role: 'text',
           of,
-          text: `${group.number}${group.sign === 1 ? '+' : '−'}`,
+          text: `${showLetters ? '' : letterOf(group.phase)}${group.number}${group.sign === 1 ? '+' : '−'}`,
         });
       }
     }
@@ -128,36 +128,31 @@ export function slotRing(input: {
       });
     }
     const first = groupOne ? layout.coils[(groupOne.coils[0] ?? 1) - 1] : undefined;
-    if (first) {
-      shapes.push({
-        kind: 'text',
-        x: c,
-        y: c + inner * 0.34,
-        size: 13,
-        anchor: 'middle',
-        role: 'label',
-        text: `group ${groupOne?.number}: 1-${first.spanSlots + 1}`,
-      });
-    }
     shapes.push({
       kind: 'text',
-      x: c,
-      y: c + inner * 0.1,
-      size: 22,
-      anchor: 'middle',
+      x: 4,
+      y: 12,
+      size: 14,
+      anchor: 'start',
       role: 'text',
       bold: true,
-      text: `${S} / ${layout.poles}`,
+      text: `${S} slots, ${layout.poles} poles`,
     });
-    shapes.push({
-      kind: 'text',
-      x: c,
-      y: c + inner * 0.22,
-      size: 12,
-      anchor: 'middle',
-      role: 'label',
-      text: 'slots / poles',
-    });
+    if (first) {
+      const said =
+        layout.form === 'lap'
+          ? `1-${first.spanSlots + 1}`
+          : groupOne?.coils.map((n) => `1-${(layout.coils[n - 1]?.spanSlots ?? 0) + 1}`).join(', ');
+      shapes.push({
+        kind: 'text',
+        x: 4,
+        y: 30,
+        size: 12,
+        anchor: 'start',
+        role: 'label',
+        text: `group ${groupOne?.number}: ${said}`,
+      });
+    }
   } else {
     shapes.push({ kind: 'text', x: c, y: c, size: 22, anchor: 'middle', role: 'text', bold: true, text: `${S}` });
     shapes.push({ kind: 'text', x: c, y: c + 20, size: 12, anchor: 'middle', role: 'label', text: 'slots' });

@@ -69,13 +69,31 @@ export function tracePlot(input: {
     shapes.push({ kind: 'line', x1: left, y1: at, x2: right, y2: at, role: l.role });
     shapes.push({
       kind: 'text',
-      x: right - 4,
+      x: left + 8,
       y: at - 8,
       size: 11,
-      anchor: 'end',
+      anchor: 'start',
       role: 'label',
       text: `${l.label} ${Math.round(show(l.value))} ${input.unit}`,
     });
+  }
+  // the legend stands under the plot, each name beside a piece of its own line
+  let at = left;
+  for (const line of [
+    ...input.lines.map((l) => ({ label: l.label, role: l.role })),
+    ...(input.course ? [{ label: 'degree of cure (right)', role: 'accent' as const }] : []),
+  ]) {
+    shapes.push({ kind: 'line', x1: at, y1: height - 8, x2: at + 26, y2: height - 8, role: line.role, weight: 1.2 });
+    shapes.push({
+      kind: 'text',
+      x: at + 32,
+      y: height - 8,
+      size: 11,
+      anchor: 'start',
+      role: 'label',
+      text: line.label,
+    });
+    at += 32 + line.label.length * 6.2 + 24;
   }
   const path = (points: readonly { t: number; v: number }[], yOf: (v: number) => number) =>
     points

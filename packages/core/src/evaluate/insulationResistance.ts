@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
-import { limit, shopLimitsSchema } from '../limits/limits.ts';
+import { limit } from '../limits/limits.ts';
+import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { notBelow, type Verdict } from '../verdict.ts';
 
@@ -173,8 +174,8 @@ export const insulationResistance = defineCalculation({
       unit: 'MΩ',
       source: 'IEEE 43-2013 (from memory)',
     });
-    const [shown, shownMin] = formatAgainst(r40, minimum.megohm);
-    const measuredText = `R at 1 min ${r1.overRange ? 'above ' : ''}${formatNumber(r1.megohm)} MΩ at ${formatNumber(x.windingC)} °C and ${x.testV} V, ${r1.overRange ? 'above ' : ''}${shown} MΩ at 40 °C (${x.system} rule${divisor === 1 ? '' : `, ${x.measured}: divided by ${divisor}`}); minimum ${shownMin} MΩ: ${minimum.rule}.`;
+    const [shown] = formatAgainst(r40, minimum.megohm);
+    const measuredText = `R at 1 min ${r1.overRange ? 'above ' : ''}${formatNumber(r1.megohm)} MΩ at ${formatNumber(x.windingC)} °C and ${x.testV} V, ${r1.overRange ? 'above ' : ''}${shown} MΩ at 40 °C (${x.system} rule${divisor === 1 ? '' : `, ${x.measured}: divided by ${divisor}`}); minimum ${minimum.rule}.`;
     const base = {
       factor,
       r40Megohm: r40,

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
-import { limit, shopLimitsSchema } from '../limits/limits.ts';
+import { limit } from '../limits/limits.ts';
+import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { combineVerdicts, type Judged, type Verdict } from '../verdict.ts';
 import { unbalancePercent } from './windingResistance.ts';

@@ -1,5 +1,3 @@
-import { z } from 'zod';
-
 /** A limit as data: what is published, where, and what the shop uses instead. */
 export interface LimitEntry {
   id: string;
@@ -352,7 +350,6 @@ export const ALL_LIMITS: readonly LimitEntry[] = [...WINDING_LIMITS, ...EVALUATI
 export type LimitId = (typeof WINDING_LIMITS)[number]['id'] | (typeof EVALUATION_LIMITS)[number]['id'];
 
 /** The shop's own values by limit id; what is absent is as published. */
-export const shopLimitsSchema = z.record(z.string(), z.number());
 export type ShopLimits = Readonly<Record<string, number>>;
 
 const byId = new Map<string, LimitEntry>(ALL_LIMITS.map((l) => [l.id, l]));

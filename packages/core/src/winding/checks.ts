@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
-import { limit, shopLimitsSchema, type ShopLimits } from '../limits/limits.ts';
+import { limit, type ShopLimits } from '../limits/limits.ts';
+import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { nameplateSchema, polesFrom, HIGH_SLIP_PERCENT, type Nameplate } from '../machine/nameplate.ts';
 import { formatNumber } from '../quantity/format.ts';
 import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';

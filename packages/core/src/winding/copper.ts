@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
 import { insulatedDiameterM, type WireGrade } from '../wire/insulatedDiameter.ts';
-import { conductorAreaM2, strandSchema, type Strand } from '../wire/strands.ts';
+import { strandSchema } from '../wire/strandSchema.ts';
+import { conductorAreaM2, type Strand } from '../wire/strands.ts';
 
 /** Conductor materials: density, resistivity at 20 °C, temperature constant. */
 export const CONDUCTORS = {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { strandSchema } from '../wire/strands.ts';
+import { strandSchema } from '../wire/strandSchema.ts';
 import { readForm, type FieldSpec, type FormReading, type ReadingDefaults, type Typed } from '../quantity/fields.ts';
 
 const positive = z.number().positive().optional();

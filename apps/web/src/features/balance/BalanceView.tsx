@@ -1,4 +1,13 @@
-import { balanceOnePlane, CalculationInputError, formatNumber, formatQuantity, polarPlot, runCalculation, type CalculationResult, type PolarVector } from '@norther/core';
+import {
+  balanceOnePlane,
+  CalculationInputError,
+  formatNumber,
+  formatQuantity,
+  polarPlot,
+  runCalculation,
+  type CalculationResult,
+  type PolarVector,
+} from '@norther/core';
 import { BALANCE_FIELDS, balanceInput, type BalanceView, type JobDetail } from '@norther/contracts';
 import { useMemo, useState } from 'react';
 import type { z } from 'zod';
@@ -15,8 +24,37 @@ import { WorkingTable } from '../../ui/Working.tsx';
 type Result = CalculationResult<z.output<typeof balanceOnePlane.output>>;
 const spec = (name: string) => BALANCE_FIELDS.find((f) => f.name === name) as (typeof BALANCE_FIELDS)[number];
 const SECTIONS: readonly { title: string; fields: readonly string[] }[] = [
-  { title: 'Set-up', fields: ['grade', 'mass', 'serviceSpeed', 'balancingSpeed', 'width', 'span', 'radius', 'method', 'positions', 'firstPosition', 'stand', 'scatter'] },
-  { title: 'Runs (once-per-turn amplitude and phase, one unit and one angle sense all through)', fields: ['foundSize', 'foundAngle', 'trial', 'trialAngle', 'trialSize', 'trialPhase', 'trialStays', 'afterSize', 'afterPhase'] },
+  {
+    title: 'Set-up',
+    fields: [
+      'grade',
+      'mass',
+      'serviceSpeed',
+      'balancingSpeed',
+      'width',
+      'span',
+      'radius',
+      'method',
+      'positions',
+      'firstPosition',
+      'stand',
+      'scatter',
+    ],
+  },
+  {
+    title: 'Runs (once-per-turn amplitude and phase, one unit and one angle sense all through)',
+    fields: [
+      'foundSize',
+      'foundAngle',
+      'trial',
+      'trialAngle',
+      'trialSize',
+      'trialPhase',
+      'trialStays',
+      'afterSize',
+      'afterPhase',
+    ],
+  },
 ];
 
 /** The balancing stand: set-up, three readings, what to add where, the residual judged. */
@@ -52,13 +90,20 @@ function Bench({ job, last }: { job: JobDetail; last: BalanceView | undefined })
         onSubmit={(e) => {
           e.preventDefault();
           setTried(true);
-          if (missing.length === 0 && form.reading.problems.length === 0) void record({ number: job.number, typed: form.typed }).then((r) => ('data' in r ? form.recorded(form.typed) : undefined));
+          if (missing.length === 0 && form.reading.problems.length === 0)
+            void record({ number: job.number, typed: form.typed }).then((r) =>
+              'data' in r ? form.recorded(form.typed) : undefined,
+            );
         }}
       >
-        <p className="text-small font-semibold mb-1">Caution: guard on, trial mass fixed for its own force, stop before changing masses. Local codes and licensed practice decide.</p>
+        <p className="text-small font-semibold mb-1">
+          Caution: guard on, trial mass fixed for its own force, stop before changing masses. Local codes and licensed
+          practice decide.
+        </p>
         <fieldset disabled={!mayRecord}>
           <label className="block mb-2 text-small">
-            <span className="font-semibold">Read a run set from a file</span> <span className="text-soft">(lines of field;value)</span>
+            <span className="font-semibold">Read a run set from a file</span>{' '}
+            <span className="text-soft">(lines of field;value)</span>
             <input
               type="file"
               accept=".csv,.txt"
@@ -67,7 +112,8 @@ function Bench({ job, last }: { job: JobDetail; last: BalanceView | undefined })
                 void e.target.files?.[0]?.text().then((text) => {
                   for (const line of text.split(/\r?\n/)) {
                     const [name, value] = line.split(';');
-                    if (name && value !== undefined && BALANCE_FIELDS.some((f) => f.name === name.trim())) form.set(name.trim(), value.trim());
+                    if (name && value !== undefined && BALANCE_FIELDS.some((f) => f.name === name.trim()))
+                      form.set(name.trim(), value.trim());
                   }
                 });
               }}
@@ -84,10 +130,17 @@ function Bench({ job, last }: { job: JobDetail; last: BalanceView | undefined })
             </section>
           ))}
         </fieldset>
-        {tried && missing.length > 0 ? <ProblemNote>Still needed: {missing.map((m) => m.label.toLowerCase()).join(', ')}.</ProblemNote> : null}
+        {tried && missing.length > 0 ? (
+          <ProblemNote>Still needed: {missing.map((m) => m.label.toLowerCase()).join(', ')}.</ProblemNote>
+        ) : null}
         <ProblemNote error={error} />
         <div className="flex gap-3 items-center">
-          <Button look="main" bench type="submit" disabled={!mayRecord || isLoading || (!form.changed && last !== undefined)}>
+          <Button
+            look="main"
+            bench
+            type="submit"
+            disabled={!mayRecord || isLoading || (!form.changed && last !== undefined)}
+          >
             Record this run
           </Button>
           <DraftNote form={form} />
@@ -101,7 +154,10 @@ function Bench({ job, last }: { job: JobDetail; last: BalanceView | undefined })
             <ul className="text-small space-y-1">
               {job.balances.map((b) => (
                 <li key={b.id}>
-                  <VerdictMark verdict={b.verdict} /> {b.reason} <span className="text-soft">{b.person}, {time(b.at)}</span>
+                  <VerdictMark verdict={b.verdict} /> {b.reason}{' '}
+                  <span className="text-soft">
+                    {b.person}, {time(b.at)}
+                  </span>
                 </li>
               ))}
             </ul>
@@ -115,8 +171,22 @@ function Bench({ job, last }: { job: JobDetail; last: BalanceView | undefined })
 function Outcome({ result }: { result: Result }) {
   const v = result.values;
   const vectors: PolarVector[] = [
-    ...v.placed.map((p): PolarVector => ({ label: `${formatNumber(p.massG, 3)} g`, size: p.unbalanceGMm, angleDeg: p.angleDeg, role: 'accent' })),
-    ...(v.residualGMm !== undefined && v.residualAngleDeg !== undefined ? [{ label: 'residual', size: v.residualGMm, angleDeg: v.residualAngleDeg, role: v.verdict === 'pass' ? ('good' as const) : ('bad' as const) }] : []),
+    ...v.placed.map((p): PolarVector => ({
+      label: `${formatNumber(p.massG, 3)} g`,
+      size: p.unbalanceGMm,
+      angleDeg: p.angleDeg,
+      role: 'accent',
+    })),
+    ...(v.residualGMm !== undefined && v.residualAngleDeg !== undefined
+      ? [
+          {
+            label: 'residual',
+            size: v.residualGMm,
+            angleDeg: v.residualAngleDeg,
+            role: v.verdict === 'pass' ? ('good' as const) : ('bad' as const),
+          },
+        ]
+      : []),
   ];
   return (
     <>
@@ -128,10 +198,22 @@ function Outcome({ result }: { result: Result }) {
         <p className="text-title">
           <strong>{v.correction.method === 'add' ? 'Add' : 'Remove'}</strong>{' '}
           {v.placed.map((p) => `${formatNumber(p.massG, 3)} g at ${formatNumber(p.angleDeg, 4)}°`).join(' and ')}
-          <span className="text-body text-soft"> ({formatQuantity(v.correction.unbalanceGMm, 'unbalance', 'g·mm', 4)} at {formatNumber(v.correction.angleDeg, 4)}°)</span>
+          <span className="text-body text-soft">
+            {' '}
+            ({formatQuantity(v.correction.unbalanceGMm, 'unbalance', 'g·mm', 4)} at{' '}
+            {formatNumber(v.correction.angleDeg, 4)}°)
+          </span>
         </p>
       ) : null}
-      <DrawingView drawing={polarPlot({ title: 'Correction and residual', vectors, unit: 'g·mm; angles from the mark, all in one sense', limit: v.permissibleGMm })} className="max-w-[440px]" />
+      <DrawingView
+        drawing={polarPlot({
+          title: 'Correction and residual',
+          vectors,
+          unit: 'g·mm; angles from the mark, all in one sense',
+          limit: v.permissibleGMm,
+        })}
+        className="max-w-[440px]"
+      />
       <details>
         <summary className="text-small text-accent cursor-pointer">Show the working</summary>
         <WorkingTable steps={result.working} />

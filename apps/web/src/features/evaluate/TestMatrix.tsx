@@ -9,7 +9,15 @@ export function stagesOf(job: JobDetail): TestStage[] {
 }
 
 /** Test by stage: the standing verdict of each, what is still wanted, and a dot where it does not belong. */
-export function TestMatrix({ job, chosen, onChoose }: { job: JobDetail; chosen?: { stage: string; kind: string }; onChoose?: (stage: TestStage, kind: string) => void }) {
+export function TestMatrix({
+  job,
+  chosen,
+  onChoose,
+}: {
+  job: JobDetail;
+  chosen?: { stage: string; kind: string };
+  onChoose?: (stage: TestStage, kind: string) => void;
+}) {
   const stages = stagesOf(job);
   const standing = job.tests.filter((t) => t.supersededBy === null);
   return (
@@ -34,12 +42,26 @@ export function TestMatrix({ job, chosen, onChoose }: { job: JobDetail; chosen?:
               {TEST_STAGES.filter((s) => stages.includes(s)).map((stage) => {
                 const last = standing.filter((t) => t.stage === stage && t.kind === kind.id).at(-1);
                 const wants = kind.stages[stage];
-                const mark = last ? <VerdictMark verdict={last.verdict} /> : wants === 'required' ? <span className="text-soft">wanted</span> : wants === 'optional' ? <span className="text-soft">may be</span> : <span className="text-soft">·</span>;
+                const mark = last ? (
+                  <VerdictMark verdict={last.verdict} />
+                ) : wants === 'required' ? (
+                  <span className="text-soft">wanted</span>
+                ) : wants === 'optional' ? (
+                  <span className="text-soft">may be</span>
+                ) : (
+                  <span className="text-soft">·</span>
+                );
                 const isChosen = chosen?.stage === stage && chosen.kind === kind.id;
                 return (
                   <td key={stage} className="px-0.5 py-0.5">
                     {onChoose && (wants || last) ? (
-                      <button type="button" aria-label={`${kind.title}, ${TEST_STAGE_TITLES[stage]}`} aria-pressed={isChosen} onClick={() => onChoose(stage, kind.id)} className={`min-h-9 px-1 w-full text-left rounded-sm border ${isChosen ? 'border-accent border-2' : 'border-transparent hover:border-edge'}`}>
+                      <button
+                        type="button"
+                        aria-label={`${kind.title}, ${TEST_STAGE_TITLES[stage]}`}
+                        aria-pressed={isChosen}
+                        onClick={() => onChoose(stage, kind.id)}
+                        className={`min-h-9 px-1 w-full text-left rounded-sm border ${isChosen ? 'border-accent border-2' : 'border-transparent hover:border-edge'}`}
+                      >
                         {mark}
                         {last?.signed ? <span className="text-soft"> signed</span> : null}
                       </button>

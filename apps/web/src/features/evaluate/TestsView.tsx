@@ -1,4 +1,15 @@
-import { judgeTest, runCalculation, testKind, TEST_STAGE_TITLES, windingFigures, windingRecordSchema, type CalculationResult, type Nameplate, type TestKind, type TestStage } from '@norther/core';
+import {
+  judgeTest,
+  runCalculation,
+  testKind,
+  TEST_STAGE_TITLES,
+  windingFigures,
+  windingRecordSchema,
+  type CalculationResult,
+  type Nameplate,
+  type TestKind,
+  type TestStage,
+} from '@norther/core';
 import type { JobDetail, TestView } from '@norther/contracts';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -15,13 +26,22 @@ import { stagesOf, TestMatrix } from './TestMatrix.tsx';
 /** Matrix of test by stage; one cell open below: readings in, verdict with reason and working out. */
 export function TestsView({ job }: { job: JobDetail }) {
   const [params, setParams] = useSearchParams();
-  const running = job.detailSteps.find((s) => ['running', 'ready'].includes(s.status) && ['TAF', 'PVT', 'PCT', 'OTT', 'RUN'].includes(s.code))?.code;
-  const now = ({ TAF: 'IN', PVT: 'AC', PCT: 'VC', OTT: 'VC', RUN: 'AA' } as Record<string, TestStage>)[running ?? ''] ?? stagesOf(job)[0] ?? 'IN';
+  const running = job.detailSteps.find(
+    (s) => ['running', 'ready'].includes(s.status) && ['TAF', 'PVT', 'PCT', 'OTT', 'RUN'].includes(s.code),
+  )?.code;
+  const now =
+    ({ TAF: 'IN', PVT: 'AC', PCT: 'VC', OTT: 'VC', RUN: 'AA' } as Record<string, TestStage>)[running ?? ''] ??
+    stagesOf(job)[0] ??
+    'IN';
   const stage = (params.get('stage') ?? now) as TestStage;
   const kind = testKind(params.get('test') ?? 'windingResistance') ?? testKind('windingResistance');
   return (
     <div className="space-y-4">
-      <TestMatrix job={job} chosen={{ stage, kind: kind?.id ?? '' }} onChoose={(s, k) => setParams({ stage: s, test: k }, { replace: true })} />
+      <TestMatrix
+        job={job}
+        chosen={{ stage, kind: kind?.id ?? '' }}
+        onChoose={(s, k) => setParams({ stage: s, test: k }, { replace: true })}
+      />
       {kind ? <TestCell key={`${stage}${kind.id}`} job={job} stage={stage} kind={kind} /> : null}
     </div>
   );
@@ -40,13 +60,25 @@ function TestCell({ job, stage, kind }: { job: JobDetail; stage: TestStage; kind
           {kind.title}, {TEST_STAGE_TITLES[stage]}
         </h2>
         <p className="text-small font-semibold mb-2">Caution: {kind.caution}</p>
-        {!mayTest ? <Quiet>{standing ? '' : 'Not done yet.'} Test readings are entered by a tester or foreman.</Quiet> : standing && !correcting && !again ? (
+        {!mayTest ? (
+          <Quiet>{standing ? '' : 'Not done yet.'} Test readings are entered by a tester or foreman.</Quiet>
+        ) : standing && !correcting && !again ? (
           <div className="flex gap-2">
             <Button onClick={() => setAgain(true)}>Measure again</Button>
             <Button onClick={() => setCorrecting(true)}>Correct this reading</Button>
           </div>
         ) : (
-          <Entry key={correcting ? 'c' : 'n'} job={job} stage={stage} kind={kind} {...(correcting && standing ? { corrects: standing } : {})} onDone={() => { setCorrecting(false); setAgain(false); }} />
+          <Entry
+            key={correcting ? 'c' : 'n'}
+            job={job}
+            stage={stage}
+            kind={kind}
+            {...(correcting && standing ? { corrects: standing } : {})}
+            onDone={() => {
+              setCorrecting(false);
+              setAgain(false);
+            }}
+          />
         )}
       </div>
       <div className="space-y-3">
@@ -58,9 +90,28 @@ function TestCell({ job, stage, kind }: { job: JobDetail; stage: TestStage; kind
   );
 }
 
-function Entry({ job, stage, kind, corrects, onDone }: { job: JobDetail; stage: TestStage; kind: TestKind; corrects?: TestView; onDone: () => void }) {
-  const usual: Typed = kind.id === 'insulationResistance' ? { testV: '500', measured: 'whole winding', kind: 'random-wound', system: 'thermosetting' } : {};
-  const form = useTypedForm({ key: `test:${job.number}:${stage}:${kind.id}${corrects ? `:${corrects.id}` : ''}`, specs: kind.fields, start: corrects?.typed ?? usual });
+function Entry({
+  job,
+  stage,
+  kind,
+  corrects,
+  onDone,
+}: {
+  job: JobDetail;
+  stage: TestStage;
+  kind: TestKind;
+  corrects?: TestView;
+  onDone: () => void;
+}) {
+  const usual: Typed =
+    kind.id === 'insulationResistance'
+      ? { testV: '500', measured: 'whole winding', kind: 'random-wound', system: 'thermosetting' }
+      : {};
+  const form = useTypedForm({
+    key: `test:${job.number}:${stage}:${kind.id}${corrects ? `:${corrects.id}` : ''}`,
+    specs: kind.fields,
+    start: corrects?.typed ?? usual,
+  });
   const settings = useSettings();
   const { data: session } = useSessionQuery();
   const [record, { isLoading, error }] = useRecordTestMutation();
@@ -75,7 +126,22 @@ function Entry({ job, stage, kind, corrects, onDone }: { job: JobDetail; stage: 
     const record = view ? windingRecordSchema.parse(view.record) : undefined;
     const nameplate = job.nameplate as Nameplate;
     try {
-      return judgeTest(kind, form.reading.values, { nameplate, record, figures: record ? runCalculation(windingFigures, { record, nameplate }, { working: 'none' }).values : undefined, stage, rewound, limits: settings?.limits ?? {}, calibrationExpired: until !== '' && until < new Date().toISOString().slice(0, 10) }, session?.person.name ?? '');
+      return judgeTest(
+        kind,
+        form.reading.values,
+        {
+          nameplate,
+          record,
+          figures: record
+            ? runCalculation(windingFigures, { record, nameplate }, { working: 'none' }).values
+            : undefined,
+          stage,
+          rewound,
+          limits: settings?.limits ?? {},
+          calibrationExpired: until !== '' && until < new Date().toISOString().slice(0, 10),
+        },
+        session?.person.name ?? '',
+      );
     } catch {
       return undefined;
     }
@@ -89,7 +155,14 @@ function Entry({ job, stage, kind, corrects, onDone }: { job: JobDetail; stage: 
         e.preventDefault();
         setTried(true);
         if (missing.length > 0 || form.reading.problems.length > 0) return;
-        void record({ number: job.number, stage, kind: kind.id, typed: form.typed, ...(until ? { calibratedUntil: until } : {}), ...(corrects ? { supersedes: corrects.id, reason } : {}) }).then((r) => {
+        void record({
+          number: job.number,
+          stage,
+          kind: kind.id,
+          typed: form.typed,
+          ...(until ? { calibratedUntil: until } : {}),
+          ...(corrects ? { supersedes: corrects.id, reason } : {}),
+        }).then((r) => {
           if (!('data' in r)) return;
           form.recorded(usual);
           onDone();
@@ -102,8 +175,12 @@ function Entry({ job, stage, kind, corrects, onDone }: { job: JobDetail; stage: 
         ))}
         <PlainField label="Calibrated until" type="date" value={until} onChange={(e) => setUntil(e.target.value)} />
       </div>
-      {corrects ? <PlainField label="Reason of the correction" value={reason} onChange={(e) => setReason(e.target.value)} /> : null}
-      {tried && missing.length > 0 ? <ProblemNote>Still needed: {missing.map((m) => m.label.toLowerCase()).join(', ')}.</ProblemNote> : null}
+      {corrects ? (
+        <PlainField label="Reason of the correction" value={reason} onChange={(e) => setReason(e.target.value)} />
+      ) : null}
+      {tried && missing.length > 0 ? (
+        <ProblemNote>Still needed: {missing.map((m) => m.label.toLowerCase()).join(', ')}.</ProblemNote>
+      ) : null}
       {preview ? (
         <p className="my-2" aria-live="polite">
           <VerdictMark verdict={preview.verdict} /> {preview.reason}
@@ -111,7 +188,12 @@ function Entry({ job, stage, kind, corrects, onDone }: { job: JobDetail; stage: 
       ) : null}
       <ProblemNote error={error} />
       <div className="flex gap-3 items-center mt-2">
-        <Button look="main" bench type="submit" disabled={isLoading || (corrects !== undefined && reason.trim().length < 3)}>
+        <Button
+          look="main"
+          bench
+          type="submit"
+          disabled={isLoading || (corrects !== undefined && reason.trim().length < 3)}
+        >
           {corrects ? 'Record the correction' : 'Record'}
         </Button>
         <DraftNote form={form} />
@@ -137,7 +219,12 @@ function Run({ job, kind, run }: { job: JobDetail; kind: TestKind; run: TestView
         </span>
       </p>
       <p>{run.reason}</p>
-      <p className="text-small text-soft">{kind.fields.filter((f) => run.typed[f.name]).map((f) => `${f.label} ${run.typed[f.name]}`).join(' · ')}</p>
+      <p className="text-small text-soft">
+        {kind.fields
+          .filter((f) => run.typed[f.name])
+          .map((f) => `${f.label} ${run.typed[f.name]}`)
+          .join(' · ')}
+      </p>
       {run.signed ? (
         <p className="text-small">
           {run.signed.meaning} by {run.signed.by} ({run.signed.role}), {time(run.signed.at)}: {run.signed.reason}
@@ -150,7 +237,13 @@ function Run({ job, kind, run }: { job: JobDetail; kind: TestKind; run: TestView
             void sign({ number: job.number, id: run.id, reason });
           }}
         >
-          <input aria-label="Reason of the sign-off" placeholder="Why it may pass, signed with your name" value={reason} onChange={(e) => setReason(e.target.value)} className="flex-1 min-h-9 border border-edge rounded-sm px-2 bg-sheet" />
+          <input
+            aria-label="Reason of the sign-off"
+            placeholder="Why it may pass, signed with your name"
+            value={reason}
+            onChange={(e) => setReason(e.target.value)}
+            className="flex-1 min-h-9 border border-edge rounded-sm px-2 bg-sheet"
+          />
           <Button type="submit" disabled={reason.trim().length < 3}>
             Sign off
           </Button>

@@ -5,7 +5,7 @@ import { Link, useSearchParams } from 'react-router';
 import { useFloorQuery } from '../../app/api.ts';
 import { useMay, useSettings, useTime } from '../../app/shop.ts';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
-import { Rails, RailsLegend } from '../process/Rails.tsx';
+import { Rails, RailsLegend, StageNames } from '../process/Rails.tsx';
 import { nextWork, RANK, stationsOf } from '../process/stations.ts';
 
 type Filter = 'house' | 'blocked' | 'late' | 'running' | 'left';
@@ -16,6 +16,8 @@ const FILTERS: readonly [Filter, string][] = [
   ['running', 'Running'],
   ['left', 'Left the house'],
 ];
+
+const COLUMNS = 'grid grid-cols-[minmax(210px,1.1fr)_minmax(420px,2.6fr)_minmax(190px,1.1fr)] gap-4';
 
 /** All motors' rails stacked, sorted by what needs a hand next. */
 export function FloorPage() {
@@ -30,12 +32,37 @@ export function FloorPage() {
       if (filter === 'blocked' && next.kind !== 'failed' && next.kind !== 'sign') return false;
       if (filter === 'late' && !job.late) return false;
       if (filter === 'running' && next.kind !== 'running') return false;
-      return station === '' || job.steps.some((s) => ['ready', 'running', 'failed', 'attention', 'recheck', 'undecided'].includes(s.status) && operation(s.code).resource === station);
+      return (
+        station === '' ||
+        job.steps.some(
+          (s) =>
+            ['ready', 'running', 'failed', 'attention', 'recheck', 'undecided'].includes(s.status) &&
+            operation(s.code).resource === station,
+        )
+      );
     });
     const urgent = (j: JobSummary) => (j.priority === 'urgent' ? 0 : 1);
-    return filter === 'left' ? kept : kept.sort((a, b) => RANK[a.next.kind] - RANK[b.next.kind] || Number(b.job.late) - Number(a.job.late) || urgent(a.job) - urgent(b.job) || (a.job.promised ?? '9').localeCompare(b.job.promised ?? '9'));
+    return filter === 'left'
+      ? kept
+      : kept.sort(
+          (a, b) =>
+            RANK[a.next.kind] - RANK[b.next.kind] ||
+            Number(b.job.late) - Number(a.job.late) ||
+            urgent(a.job) - urgent(b.job) ||
+            (a.job.promised ?? '9').localeCompare(b.job.promised ?? '9'),
+        );
   }, [data, filter, station]);
-  const stations = useMemo(() => [...new Set((data ?? []).flatMap((j) => j.steps.filter((s) => ['ready', 'running'].includes(s.status)).map((s) => operation(s.code).resource)))].sort(), [data]);
+  const stations = useMemo(
+    () =>
+      [
+        ...new Set(
+          (data ?? []).flatMap((j) =>
+            j.steps.filter((s) => ['ready', 'running'].includes(s.status)).map((s) => operation(s.code).resource),
+          ),
+        ),
+      ].sort(),
+    [data],
+  );
   const put = (key: string, value: string): void => {
     const next = new URLSearchParams(params);
     if (value === '' || value === 'house') next.delete(key);
@@ -48,14 +75,24 @@ export function FloorPage() {
         <h1 className="text-title font-semibold">Floor</h1>
         <div role="group" aria-label="Show" className="flex border border-edge rounded-sm overflow-hidden">
           {FILTERS.map(([key, text]) => (
-            <button key={key} type="button" aria-pressed={filter === key} onClick={() => put('show', key)} className={`px-3 min-h-9 border-r last:border-r-0 border-line ${filter === key ? 'bg-accent text-on-accent font-semibold' : 'bg-sheet hover:bg-sunk'}`}>
+            <button
+              key={key}
+              type="button"
+              aria-pressed={filter === key}
+              onClick={() => put('show', key)}
+              className={`px-3 min-h-9 border-r last:border-r-0 border-line ${filter === key ? 'bg-accent text-on-accent font-semibold' : 'bg-sheet hover:bg-sunk'}`}
+            >
               {text}
             </button>
           ))}
         </div>
         <label className="flex items-center gap-2">
           <span className="text-small">Station</span>
-          <select value={station} onChange={(e) => put('station', e.target.value)} className="min-h-9 border border-edge rounded-sm bg-sheet px-2">
+          <select
+            value={station}
+            onChange={(e) => put('station', e.target.value)}
+            className="min-h-9 border border-edge rounded-sm bg-sheet px-2"
+          >
             <option value="">every station</option>
             {[...new Set([...stations, ...(station ? [station] : [])])].map((s) => (
               <option key={s} value={s}>
@@ -78,7 +115,14 @@ export function FloorPage() {
           ) : null}
         </p>
       ) : null}
-      <ol className="border-t border-line">
+      {rows.length > 0 ? (
+        <div className={`${COLUMNS} sticky top-0 z-10 bg-page border-b-2 border-edge`} aria-hidden="true">
+          <span />
+          <StageNames />
+          <span />
+        </div>
+      ) : null}
+      <ol>
         {rows.map(({ job, next }) => (
           <FloorRow key={job.number} job={job} next={next} />
         ))}
@@ -91,9 +135,15 @@ function FloorRow({ job, next }: { job: JobSummary; next: ReturnType<typeof next
   const time = useTime();
   const settings = useSettings();
   const power = job.outputW === null ? '' : formatQuantity(job.outputW, 'power', settings?.units.powerUnit ?? 'kW', 3);
-  const ink = { failed: 'text-fail', sign: 'text-attention', running: 'text-accent', ready: 'text-accent', done: 'text-soft' }[next.kind];
+  const ink = {
+    failed: 'text-fail',
+    sign: 'text-attention',
+    running: 'text-accent',
+    ready: 'text-accent',
+    done: 'text-soft',
+  }[next.kind];
   return (
-    <li className="grid grid-cols-[minmax(210px,1.1fr)_minmax(420px,2.6fr)_minmax(190px,1.1fr)] gap-4 items-center border-b border-line py-1.5 hover:bg-sheet">
+    <li className={`${COLUMNS} items-center border-b border-line py-0.5 hover:bg-sheet`}>
       <div className="min-w-0">
         <Link to={`/jobs/${job.number}`} className="font-semibold hover:underline block truncate" title={job.what}>
           {job.what}
@@ -109,7 +159,11 @@ function FloorRow({ job, next }: { job: JobSummary; next: ReturnType<typeof next
       <div className="min-w-0">
         <p className={`font-semibold text-small leading-snug ${ink}`}>{next.text}</p>
         <p className="text-small text-soft">
-          {job.closedAt ? `left ${time(job.closedAt, 'day')}` : job.promised ? `promised ${time(`${job.promised}T12:00:00Z`, 'day')}` : 'no date promised'}
+          {job.closedAt
+            ? `left ${time(job.closedAt, 'day')}`
+            : job.promised
+              ? `promised ${time(`${job.promised}T12:00:00Z`, 'day')}`
+              : 'no date promised'}
           {job.late ? <span className="text-fail font-semibold"> · late</span> : null}
           {job.priority === 'urgent' ? <span className="text-ink font-semibold"> · urgent</span> : null}
         </p>

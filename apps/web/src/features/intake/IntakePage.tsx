@@ -1,8 +1,24 @@
-import { IMPREGNATIONS, NAMEPLATE_FIELDS, polesFrom, ROUTE_IDS, ROUTE_TITLES, WHAT_CAME, type FieldSpec } from '@norther/core';
+import {
+  IMPREGNATIONS,
+  NAMEPLATE_FIELDS,
+  polesFrom,
+  ROUTE_IDS,
+  ROUTE_TITLES,
+  WHAT_CAME,
+  type FieldSpec,
+} from '@norther/core';
 import type { Intake, JobDetail, NewJob } from '@norther/contracts';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { problemOf, useAddFileMutation, useChangeJobMutation, useCustomersQuery, useJobQuery, useTakeJobMutation, useVisitsQuery } from '../../app/api.ts';
+import {
+  problemOf,
+  useAddFileMutation,
+  useChangeJobMutation,
+  useCustomersQuery,
+  useJobQuery,
+  useTakeJobMutation,
+  useVisitsQuery,
+} from '../../app/api.ts';
 import { useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DraftNote, enterMovesOn, Field } from '../../ui/Field.tsx';
@@ -10,21 +26,33 @@ import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { type Typed, useTypedForm } from '../../ui/useTypedForm.ts';
 import { shrunk } from './shrink.ts';
 
-const choice = (values: readonly string[]) => ({ kind: 'choice', options: values.map((value) => ({ value, label: value })) }) as const;
+const choice = (values: readonly string[]) =>
+  ({ kind: 'choice', options: values.map((value) => ({ value, label: value })) }) as const;
 const text = { kind: 'text' } as const;
 const longText = { kind: 'text', long: true } as const;
 const FITTED = ['bearings', 'thermal sensors', 'heaters', 'brake', 'encoder', 'fan', 'coupling'] as const;
 
 const VISIT_FIELDS: readonly FieldSpec[] = [
   { name: 'customerName', label: 'Customer', read: text, required: true },
-  { name: 'what', label: 'What it is', read: text, required: true, hint: 'as the floor will call it: winch motor, milk pump' },
+  {
+    name: 'what',
+    label: 'What it is',
+    read: text,
+    required: true,
+    hint: 'as the floor will call it: winch motor, milk pump',
+  },
   { name: 'came', label: 'What came', read: choice(WHAT_CAME), required: true },
   { name: 'quantity', label: 'How many alike', read: { kind: 'count', min: 1, max: 500 } },
-  { name: 'route', label: 'Route', read: { kind: 'choice', options: ROUTE_IDS.map((r) => ({ value: r, label: ROUTE_TITLES[r] })) }, required: true },
+  {
+    name: 'route',
+    label: 'Route',
+    read: { kind: 'choice', options: ROUTE_IDS.map((r) => ({ value: r, label: ROUTE_TITLES[r] })) },
+    required: true,
+  },
   { name: 'impregnation', label: 'Resin by', read: choice(IMPREGNATIONS), required: true },
   { name: 'priority', label: 'Priority', read: choice(['ordinary', 'urgent']), required: true },
   { name: 'promised', label: 'Promised for', read: { kind: 'date' } },
-  { name: 'complaint', label: 'Complaint, in the customer\'s words', read: longText },
+  { name: 'complaint', label: "Complaint, in the customer's words", read: longText },
   { name: 'condition', label: 'Condition', read: longText },
   { name: 'leadPosition', label: 'Leads come out', read: text },
   { name: 'boxPosition', label: 'Lead box sits', read: text },
@@ -32,16 +60,39 @@ const VISIT_FIELDS: readonly FieldSpec[] = [
   { name: 'missing', label: 'Missing parts', read: text },
 ];
 const plate = NAMEPLATE_FIELDS.map((f) => ({ ...f, name: `plate.${f.name}` }));
-const ALL: readonly FieldSpec[] = [...VISIT_FIELDS, ...plate, ...FITTED.map((f): FieldSpec => ({ name: `fitted.${f}`, label: f, read: { kind: 'flag' } }))];
-const START: Typed = { came: 'whole motor', route: 'ac_random_rewind', impregnation: 'dip', priority: 'ordinary', 'plate.phases': '3' };
+const ALL: readonly FieldSpec[] = [
+  ...VISIT_FIELDS,
+  ...plate,
+  ...FITTED.map((f): FieldSpec => ({ name: `fitted.${f}`, label: f, read: { kind: 'flag' } })),
+];
+const START: Typed = {
+  came: 'whole motor',
+  route: 'ac_random_rewind',
+  impregnation: 'dip',
+  priority: 'ordinary',
+  'plate.phases': '3',
+};
 
 function typedOf(job: JobDetail): Typed {
   const { intake } = job;
   return Object.fromEntries(
     Object.entries({
-      customerName: job.customer, what: job.what, came: job.came, quantity: job.quantity > 1 ? String(job.quantity) : '', route: job.route, impregnation: job.impregnation, priority: job.priority, promised: job.promised ?? '', complaint: intake.complaint,
-      condition: intake.condition, leadPosition: intake.leadPosition, boxPosition: intake.boxPosition, looseParts: intake.looseParts, missing: intake.missing,
-      ...Object.fromEntries(Object.entries(job.nameplateTyped).map(([k, v]) => [`plate.${k}`, v])), ...Object.fromEntries(intake.fitted.map((f) => [`fitted.${f}`, 'yes'])),
+      customerName: job.customer,
+      what: job.what,
+      came: job.came,
+      quantity: job.quantity > 1 ? String(job.quantity) : '',
+      route: job.route,
+      impregnation: job.impregnation,
+      priority: job.priority,
+      promised: job.promised ?? '',
+      complaint: intake.complaint,
+      condition: intake.condition,
+      leadPosition: intake.leadPosition,
+      boxPosition: intake.boxPosition,
+      looseParts: intake.looseParts,
+      missing: intake.missing,
+      ...Object.fromEntries(Object.entries(job.nameplateTyped).map(([k, v]) => [`plate.${k}`, v])),
+      ...Object.fromEntries(intake.fitted.map((f) => [`fitted.${f}`, 'yes'])),
     }).filter(([, v]) => v !== ''),
   );
 }
@@ -55,7 +106,11 @@ export function IntakePage() {
 }
 
 function IntakeForm({ job }: { job?: JobDetail }) {
-  const form = useTypedForm({ key: job ? `intake:${job.number}` : 'intake:new', specs: ALL, start: job ? typedOf(job) : START });
+  const form = useTypedForm({
+    key: job ? `intake:${job.number}` : 'intake:new',
+    specs: ALL,
+    start: job ? typedOf(job) : START,
+  });
   const [take, taking] = useTakeJobMutation();
   const [change, changing] = useChangeJobMutation();
   const [addFile] = useAddFileMutation();
@@ -68,28 +123,52 @@ function IntakeForm({ job }: { job?: JobDetail }) {
   const spec = (name: string): FieldSpec => ALL.find((f) => f.name === name) as FieldSpec;
   const serial = t['plate.serial'] ?? '';
   const { data: visits } = useVisitsQuery(serial.trim(), { skip: serial.trim().length < 2 });
-  const { data: customers } = useCustomersQuery(t['customerName'] ?? '', { skip: (t['customerName'] ?? '').length < 1 });
+  const { data: customers } = useCustomersQuery(t['customerName'] ?? '', {
+    skip: (t['customerName'] ?? '').length < 1,
+  });
   const speed = values['plate.speedRpm'];
   const hertz = values['plate.frequencyHz'];
   const poles = typeof speed === 'number' && typeof hertz === 'number' ? polesFrom(speed, hertz) : undefined;
-  const polesSaid = poles === undefined || t['plate.poles'] ? undefined : poles.likely === 'not an induction motor speed' ? `no pole number fits this speed and frequency` : `${poles.poles} poles, slip ${poles.slipPercent.toFixed(1)} %`;
+  const polesSaid =
+    poles === undefined || t['plate.poles']
+      ? undefined
+      : poles.likely === 'not an induction motor speed'
+        ? `no pole number fits this speed and frequency`
+        : `${poles.poles} poles, slip ${poles.slipPercent.toFixed(1)} %`;
   const missing = VISIT_FIELDS.filter((f) => f.required && !t[f.name]);
   const problem = taking.error ?? changing.error;
   const earlier = (visits ?? []).filter((v) => v.number !== job?.number);
 
   const body = (): NewJob => ({
-    customerName: t['customerName'] ?? '', what: t['what'] ?? '', route: (t['route'] ?? 'ac_random_rewind') as NewJob['route'], impregnation: (t['impregnation'] ?? 'dip') as NewJob['impregnation'], priority: (t['priority'] ?? 'ordinary') as NewJob['priority'],
+    customerName: t['customerName'] ?? '',
+    what: t['what'] ?? '',
+    route: (t['route'] ?? 'ac_random_rewind') as NewJob['route'],
+    impregnation: (t['impregnation'] ?? 'dip') as NewJob['impregnation'],
+    priority: (t['priority'] ?? 'ordinary') as NewJob['priority'],
     ...(t['promised'] ? { promised: t['promised'] } : {}),
-    nameplate: Object.fromEntries(Object.entries(t).filter(([k]) => k.startsWith('plate.')).map(([k, v]) => [k.slice(6), v])),
+    nameplate: Object.fromEntries(
+      Object.entries(t)
+        .filter(([k]) => k.startsWith('plate.'))
+        .map(([k, v]) => [k.slice(6), v]),
+    ),
     intake: {
-      came: (t['came'] ?? 'whole motor') as Intake['came'], quantity: Number(values['quantity'] ?? 1), fitted: FITTED.filter((f) => t[`fitted.${f}`] === 'yes'), looseParts: t['looseParts'] ?? '', complaint: t['complaint'] ?? '', condition: t['condition'] ?? '',
-      leadPosition: t['leadPosition'] ?? '', boxPosition: t['boxPosition'] ?? '', missing: t['missing'] ?? '',
+      came: (t['came'] ?? 'whole motor') as Intake['came'],
+      quantity: Number(values['quantity'] ?? 1),
+      fitted: FITTED.filter((f) => t[`fitted.${f}`] === 'yes'),
+      looseParts: t['looseParts'] ?? '',
+      complaint: t['complaint'] ?? '',
+      condition: t['condition'] ?? '',
+      leadPosition: t['leadPosition'] ?? '',
+      boxPosition: t['boxPosition'] ?? '',
+      missing: t['missing'] ?? '',
     },
   });
   const submit = async (): Promise<void> => {
     setTried(true);
     if (missing.length > 0 || form.reading.problems.length > 0) return;
-    const answer = job ? await change({ number: job.number, body: { ...body(), version: job.version } }) : await take(body());
+    const answer = job
+      ? await change({ number: job.number, body: { ...body(), version: job.version } })
+      : await take(body());
     if (!('data' in answer) || !answer.data) return;
     const number = answer.data.number;
     for (const photo of photos) await addFile({ number, name: photo.name, content: await shrunk(photo) });
@@ -118,7 +197,12 @@ function IntakeForm({ job }: { job?: JobDetail }) {
               <p className="-mt-4 mb-2 text-small">
                 Known:{' '}
                 {customers.slice(0, 4).map((c) => (
-                  <button key={c.id} type="button" className="text-accent underline mr-3" onClick={() => form.set('customerName', c.name)}>
+                  <button
+                    key={c.id}
+                    type="button"
+                    className="text-accent underline mr-3"
+                    onClick={() => form.set('customerName', c.name)}
+                  >
                     {c.name}
                   </button>
                 ))}
@@ -142,8 +226,34 @@ function IntakeForm({ job }: { job?: JobDetail }) {
         <section aria-label="Nameplate">
           <h2 className="font-semibold mb-1">Nameplate</h2>
           <div className="grid grid-cols-3 gap-x-3 border-2 border-edge p-3 bg-sheet">
-            {['manufacturer', 'serial', 'typeMark', 'outputW', 'voltagesV', 'currentsA', 'frequencyHz', 'speedRpm', 'poles', 'phases', 'plateConnection', 'insulationClass', 'powerFactor', 'efficiencyPercent', 'serviceFactor', 'duty', 'enclosure', 'frame', 'ambientC', 'massKg'].map((name) => (
-              <Field key={name} form={form} spec={spec(`plate.${name}`)} extra={name === 'poles' ? polesSaid : undefined} />
+            {[
+              'manufacturer',
+              'serial',
+              'typeMark',
+              'outputW',
+              'voltagesV',
+              'currentsA',
+              'frequencyHz',
+              'speedRpm',
+              'poles',
+              'phases',
+              'plateConnection',
+              'insulationClass',
+              'powerFactor',
+              'efficiencyPercent',
+              'serviceFactor',
+              'duty',
+              'enclosure',
+              'frame',
+              'ambientC',
+              'massKg',
+            ].map((name) => (
+              <Field
+                key={name}
+                form={form}
+                spec={spec(`plate.${name}`)}
+                extra={name === 'poles' ? polesSaid : undefined}
+              />
             ))}
           </div>
           {earlier.length > 0 ? (
@@ -161,7 +271,12 @@ function IntakeForm({ job }: { job?: JobDetail }) {
             <div className="flex flex-wrap gap-x-4 gap-y-1">
               {FITTED.map((f) => (
                 <label key={f} className="flex items-center gap-1.5 min-h-9">
-                  <input type="checkbox" className="size-4 accent-[var(--accent)]" checked={t[`fitted.${f}`] === 'yes'} onChange={(e) => form.set(`fitted.${f}`, e.target.checked ? 'yes' : '')} />
+                  <input
+                    type="checkbox"
+                    className="size-4 accent-[var(--accent)]"
+                    checked={t[`fitted.${f}`] === 'yes'}
+                    onChange={(e) => form.set(`fitted.${f}`, e.target.checked ? 'yes' : '')}
+                  />
                   {f}
                 </label>
               ))}
@@ -169,13 +284,29 @@ function IntakeForm({ job }: { job?: JobDetail }) {
           </fieldset>
           <label className="block mt-2">
             <span className="block text-small font-semibold">Photographs</span>
-            <input type="file" multiple accept="image/jpeg,image/png,image/webp,application/pdf" onChange={(e) => setPhotos([...(e.target.files ?? [])])} className="text-small" />
+            <input
+              type="file"
+              multiple
+              accept="image/jpeg,image/png,image/webp,application/pdf"
+              onChange={(e) => setPhotos([...(e.target.files ?? [])])}
+              className="text-small"
+            />
           </label>
           <div className="mt-4 space-y-2">
-            {tried && missing.length > 0 ? <ProblemNote>Still needed: {missing.map((m) => m.label.toLowerCase()).join(', ')}.</ProblemNote> : null}
-            {tried && form.reading.problems.length > 0 ? <ProblemNote>Cannot be read yet: {form.reading.problems.map((p) => p.label.toLowerCase()).join(', ')}.</ProblemNote> : null}
+            {tried && missing.length > 0 ? (
+              <ProblemNote>Still needed: {missing.map((m) => m.label.toLowerCase()).join(', ')}.</ProblemNote>
+            ) : null}
+            {tried && form.reading.problems.length > 0 ? (
+              <ProblemNote>
+                Cannot be read yet: {form.reading.problems.map((p) => p.label.toLowerCase()).join(', ')}.
+              </ProblemNote>
+            ) : null}
             <ProblemNote error={problem} />
-            {stale && job ? <Quiet>Someone changed this job while you typed. Reload to see theirs; yours is kept as your draft.</Quiet> : null}
+            {stale && job ? (
+              <Quiet>
+                Someone changed this job while you typed. Reload to see theirs; yours is kept as your draft.
+              </Quiet>
+            ) : null}
             <div className="flex gap-2">
               <Button look="main" bench type="submit" disabled={taking.isLoading || changing.isLoading}>
                 {job ? 'Record the change' : 'Take in'}

@@ -15,7 +15,12 @@ const BalanceView = lazy(() => import('../balance/BalanceView.tsx').then((m) => 
 const TestsView = lazy(() => import('../evaluate/TestsView.tsx').then((m) => ({ default: m.TestsView })));
 const PapersView = lazy(() => import('../report/PapersView.tsx').then((m) => ({ default: m.PapersView })));
 
-type View = { path: string; text: string; show: (job: JobDetail) => boolean; render: (job: JobDetail) => React.ReactNode };
+type View = {
+  path: string;
+  text: string;
+  show: (job: JobDetail) => boolean;
+  render: (job: JobDetail) => React.ReactNode;
+};
 const hasStator = (job: JobDetail) => job.came !== 'rotor only';
 const VIEWS: readonly View[] = [
   { path: '', text: 'Motor', show: () => true, render: (job) => <Overview job={job} /> },
@@ -23,7 +28,12 @@ const VIEWS: readonly View[] = [
   { path: 'data', text: 'Data as found', show: hasStator, render: (job) => <DataBench job={job} /> },
   { path: 'plan', text: 'Plan and card', show: hasStator, render: (job) => <PlanView job={job} /> },
   { path: 'oven', text: 'Oven', show: hasStator, render: (job) => <OvenView job={job} /> },
-  { path: 'balance', text: 'Balance', show: (job) => job.came !== 'stator only', render: (job) => <BalanceView job={job} /> },
+  {
+    path: 'balance',
+    text: 'Balance',
+    show: (job) => job.came !== 'stator only',
+    render: (job) => <BalanceView job={job} />,
+  },
   { path: 'tests', text: 'Tests', show: () => true, render: (job) => <TestsView job={job} /> },
   { path: 'papers', text: 'Papers and history', show: () => true, render: (job) => <PapersView job={job} /> },
 ];
@@ -57,7 +67,11 @@ export function MotorPage() {
           {rating.length > 0 ? ` · ${rating.join(' · ')}` : ''}
         </p>
         <p className="ml-auto text-small whitespace-nowrap">
-          {job.closedAt ? `left the house ${time(job.closedAt, 'day')}` : job.promised ? `promised ${time(`${job.promised}T12:00:00Z`, 'day')}` : ''}
+          {job.closedAt
+            ? `left the house ${time(job.closedAt, 'day')}`
+            : job.promised
+              ? `promised ${time(`${job.promised}T12:00:00Z`, 'day')}`
+              : ''}
           {job.late ? <strong className="text-fail"> · late</strong> : null}
           {job.priority === 'urgent' ? <strong> · urgent</strong> : null}
           {mayChange && !job.closedAt ? (
@@ -69,7 +83,14 @@ export function MotorPage() {
       </header>
       <nav aria-label="Views of this motor" className="flex gap-1 border-b-2 border-edge mb-3 overflow-x-auto">
         {VIEWS.filter((v) => v.show(job)).map((v) => (
-          <NavLink key={v.path} to={`/jobs/${job.number}${v.path ? `/${v.path}` : ''}`} end className={({ isActive }) => `px-3 py-2 font-semibold whitespace-nowrap border-b-3 -mb-0.5 ${isActive ? 'border-accent text-ink' : 'border-transparent text-soft hover:text-ink'}`}>
+          <NavLink
+            key={v.path}
+            to={`/jobs/${job.number}${v.path ? `/${v.path}` : ''}`}
+            end
+            className={({ isActive }) =>
+              `px-3 py-2 font-semibold whitespace-nowrap border-b-3 -mb-0.5 ${isActive ? 'border-accent text-ink' : 'border-transparent text-soft hover:text-ink'}`
+            }
+          >
             {v.text}
           </NavLink>
         ))}

@@ -1,7 +1,7 @@
-import { NAMEPLATE_FIELDS } from '@norther/core';
+import { defaultUnitOf, NAMEPLATE_FIELDS, type FieldSpec, type ReadingDefaults } from '@norther/core';
 import type { JobDetail } from '@norther/contracts';
 import { Link } from 'react-router';
-import { useTime } from '../../app/shop.ts';
+import { useReadingDefaults, useTime } from '../../app/shop.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 import { Rails, RailsLegend } from '../process/Rails.tsx';
 import { nextWork, stationsOf } from '../process/stations.ts';
@@ -9,6 +9,7 @@ import { TestMatrix } from '../evaluate/TestMatrix.tsx';
 
 export function Overview({ job }: { job: JobDetail }) {
   const time = useTime();
+  const defaults = useReadingDefaults();
   const next = nextWork(job.steps);
   const cure = job.cures[0];
   const balance = job.balances[0];
@@ -33,7 +34,7 @@ export function Overview({ job }: { job: JobDetail }) {
             {NAMEPLATE_FIELDS.filter((f) => job.nameplateTyped[f.name]).map((f) => (
               <div key={f.name} className="contents">
                 <dt className="text-soft">{f.label}</dt>
-                <dd className="break-words min-w-0">{job.nameplateTyped[f.name]}</dd>
+                <dd className="break-words min-w-0">{withUnit(f, job.nameplateTyped[f.name] ?? '', defaults)}</dd>
               </div>
             ))}
             {!job.nameplateTyped['poles'] && job.poles ? (
@@ -49,7 +50,10 @@ export function Overview({ job }: { job: JobDetail }) {
           <dl className="grid grid-cols-[auto_1fr] gap-x-3">
             {(
               [
-                ['Came', `${job.came}${job.quantity > 1 ? `, ${job.quantity} alike` : ''}, ${time(job.takenInAt, 'day')}`],
+                [
+                  'Came',
+                  `${job.came}${job.quantity > 1 ? `, ${job.quantity} alike` : ''}, ${time(job.takenInAt, 'day')}`,
+                ],
                 ['Complaint', job.intake.complaint],
                 ['Condition', job.intake.condition],
                 ['Fitted', job.intake.fitted.join(', ')],
@@ -73,8 +77,21 @@ export function Overview({ job }: { job: JobDetail }) {
             <ul className="flex flex-wrap gap-2 mt-2">
               {job.attachments.map((a) => (
                 <li key={a.id}>
-                  <a href={`/api/attachments/${a.id}`} target="_blank" rel="noreferrer" className="block text-small underline">
-                    {a.mediaType.startsWith('image/') ? <img src={`/api/attachments/${a.id}`} alt={a.name} className="h-20 w-28 object-cover border border-edge" /> : a.name}
+                  <a
+                    href={`/api/attachments/${a.id}`}
+                    target="_blank"
+                    rel="noreferrer"
+                    className="block text-small underline"
+                  >
+                    {a.mediaType.startsWith('image/') ? (
+                      <img
+                        src={`/api/attachments/${a.id}`}
+                        alt={a.name}
+                        className="h-20 w-28 object-cover border border-edge"
+                      />
+                    ) : (
+                      a.name
+                    )}
                   </a>
                 </li>
               ))}
@@ -106,4 +123,11 @@ export function Overview({ job }: { job: JobDetail }) {
       </div>
     </div>
   );
+}
+
+/** What was typed, with the unit a bare number stands for here. */
+function withUnit(field: FieldSpec, typed: string, defaults: ReadingDefaults): string {
+  const read = field.read;
+  if ((read.kind !== 'quantity' && read.kind !== 'quantities') || /[^\d\s.,/]/.test(typed)) return typed;
+  return `${typed} ${defaultUnitOf(read, defaults)}`.trim();
 }

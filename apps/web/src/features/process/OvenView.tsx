@@ -23,7 +23,9 @@ export function OvenView({ job }: { job: JobDetail }) {
   return (
     <div className="space-y-6">
       {mayRecord && (reading || job.cures.length === 0) ? <ReadIn job={job} onDone={() => setReading(false)} /> : null}
-      {mayRecord && !reading && job.cures.length > 0 ? <Button onClick={() => setReading(true)}>Read in another log</Button> : null}
+      {mayRecord && !reading && job.cures.length > 0 ? (
+        <Button onClick={() => setReading(true)}>Read in another log</Button>
+      ) : null}
       {job.cures.map((c) => (
         <Recorded key={c.id} cure={c} />
       ))}
@@ -32,11 +34,35 @@ export function OvenView({ job }: { job: JobDetail }) {
   );
 }
 
-function plot(title: string, timesMin: readonly number[], channels: readonly Channel[], ratedC: number, maxC: number, maxGapMin: number, unit: '°C' | '°F', course?: readonly { timeMin: number; degree: number }[]) {
+function plot(
+  title: string,
+  timesMin: readonly number[],
+  channels: readonly Channel[],
+  ratedC: number,
+  maxC: number,
+  maxGapMin: number,
+  unit: '°C' | '°F',
+  course?: readonly { timeMin: number; degree: number }[],
+) {
   return tracePlot({
-    title, maxGapMin, unit, width: 900, height: 330,
-    lines: channels.filter((c) => c.role !== 'not used').map((c, i) => ({ label: c.name, role: c.role === 'oven air' ? ('air' as const) : i % 2 === 0 ? ('measured' as const) : ('phaseB' as const), points: timesMin.flatMap((t, k) => (c.valuesC[k] === null || c.valuesC[k] === undefined ? [] : [{ t, v: c.valuesC[k] }])) })),
-    limits: [{ label: 'rated', value: ratedC, role: 'good' }, { label: 'never above', value: maxC, role: 'bad' }],
+    title,
+    maxGapMin,
+    unit,
+    width: 900,
+    height: 330,
+    lines: channels
+      .filter((c) => c.role !== 'not used')
+      .map((c, i) => ({
+        label: c.name,
+        role: c.role === 'oven air' ? ('air' as const) : i % 2 === 0 ? ('measured' as const) : ('phaseB' as const),
+        points: timesMin.flatMap((t, k) =>
+          c.valuesC[k] === null || c.valuesC[k] === undefined ? [] : [{ t, v: c.valuesC[k] }],
+        ),
+      })),
+    limits: [
+      { label: 'rated', value: ratedC, role: 'good' },
+      { label: 'never above', value: maxC, role: 'bad' },
+    ],
     ...(course ? { course } : {}),
   });
 }
@@ -62,7 +88,11 @@ function ReadIn({ job, onDone }: { job: JobDetail; onDone: () => void }) {
       .then((r) => {
         if (stale) return;
         setRead(r);
-        setRoles((before) => (before.length === r.trace.channels.length ? before : r.trace.channels.map((c) => (/air|luft|oven|chamber/i.test(c.name) ? 'oven air' : 'part'))));
+        setRoles((before) =>
+          before.length === r.trace.channels.length
+            ? before
+            : r.trace.channels.map((c) => (/air|luft|oven|chamber/i.test(c.name) ? 'oven air' : 'part')),
+        );
       });
     return () => {
       stale = true;
@@ -73,7 +103,12 @@ function ReadIn({ job, onDone }: { job: JobDetail; onDone: () => void }) {
     if (!read || !chosen || roles.length !== read.trace.channels.length || read.trace.timesMin.length < 2) return;
     let stale = false;
     coreDoor()
-      .run('process.cure', { timesMin: read.trace.timesMin, channels: read.trace.channels.map((c, i) => ({ ...c, role: roles[i] })), resin: chosen, school: settings?.cureSchool })
+      .run('process.cure', {
+        timesMin: read.trace.timesMin,
+        channels: read.trace.channels.map((c, i) => ({ ...c, role: roles[i] })),
+        resin: chosen,
+        school: settings?.cureSchool,
+      })
       .then((r) => {
         if (stale) return;
         setResult(r as CureResult);
@@ -90,13 +125,28 @@ function ReadIn({ job, onDone }: { job: JobDetail; onDone: () => void }) {
   }, [read, roles, chosen, settings?.cureSchool]);
 
   const drawing = useMemo(
-    () => (read && result && chosen ? plot(file?.name ?? '', read.trace.timesMin, read.trace.channels.map((c, i) => ({ ...c, role: roles[i] ?? '' })), chosen.ratedC, result.values.maxC, result.values.maxGapMin, settings?.units.temperatureUnit ?? '°C', result.values.course) : undefined),
+    () =>
+      read && result && chosen
+        ? plot(
+            file?.name ?? '',
+            read.trace.timesMin,
+            read.trace.channels.map((c, i) => ({ ...c, role: roles[i] ?? '' })),
+            chosen.ratedC,
+            result.values.maxC,
+            result.values.maxGapMin,
+            settings?.units.temperatureUnit ?? '°C',
+            result.values.course,
+          )
+        : undefined,
     [read, result, chosen, roles, file, settings],
   );
   return (
     <section aria-label="Read in an oven log">
       <h2 className="font-semibold mb-1">Read in an oven log</h2>
-      <p className="text-small text-soft mb-2">A text file from the logger: a time column (minutes or clock), then one column for each sensor. Say which sensor sat on a part: cure is judged on the coldest part, never on the air.</p>
+      <p className="text-small text-soft mb-2">
+        A text file from the logger: a time column (minutes or clock), then one column for each sensor. Say which sensor
+        sat on a part: cure is judged on the coldest part, never on the air.
+      </p>
       <div className="flex flex-wrap gap-3 items-end">
         <label>
           <span className="block text-small font-semibold">File</span>
@@ -114,13 +164,36 @@ function ReadIn({ job, onDone }: { job: JobDetail; onDone: () => void }) {
             }}
           />
         </label>
-        <PlainSelect label="Temperatures are in" value={unit} onChange={(e) => setUnit(e.target.value as typeof unit)} options={[{ value: '', label: read ? `as the file says (${read.unit})` : 'as the file says' }, { value: '°C', label: '°C' }, { value: '°F', label: '°F' }]} />
-        <PlainSelect label="Resin" value={resin} onChange={(e) => setResin(e.target.value)} options={(settings?.resins ?? []).map((r) => ({ value: r.name, label: `${r.name}: ${r.ratedH} h at ${r.ratedC} °C` }))} />
+        <PlainSelect
+          label="Temperatures are in"
+          value={unit}
+          onChange={(e) => setUnit(e.target.value as typeof unit)}
+          options={[
+            { value: '', label: read ? `as the file says (${read.unit})` : 'as the file says' },
+            { value: '°C', label: '°C' },
+            { value: '°F', label: '°F' },
+          ]}
+        />
+        <PlainSelect
+          label="Resin"
+          value={resin}
+          onChange={(e) => setResin(e.target.value)}
+          options={(settings?.resins ?? []).map((r) => ({
+            value: r.name,
+            label: `${r.name}: ${r.ratedH} h at ${r.ratedC} °C`,
+          }))}
+        />
       </div>
       {read ? (
         <div className="flex flex-wrap gap-3 mt-2 items-end">
           {read.trace.channels.map((c, i) => (
-            <PlainSelect key={c.name + String(i)} label={`${c.name} is`} value={roles[i] ?? 'part'} onChange={(e) => setRoles(roles.map((r, k) => (k === i ? e.target.value : r)))} options={ROLES.map((r) => ({ value: r, label: r === 'part' ? 'on a part' : r }))} />
+            <PlainSelect
+              key={c.name + String(i)}
+              label={`${c.name} is`}
+              value={roles[i] ?? 'part'}
+              onChange={(e) => setRoles(roles.map((r, k) => (k === i ? e.target.value : r)))}
+              options={ROLES.map((r) => ({ value: r, label: r === 'part' ? 'on a part' : r }))}
+            />
           ))}
           <p className="text-small text-soft pb-2">
             {read.trace.timesMin.length} rows, times as {read.timeKind}, {read.unit}
@@ -129,7 +202,9 @@ function ReadIn({ job, onDone }: { job: JobDetail; onDone: () => void }) {
       ) : null}
       {read && read.badRows.length > 0 ? (
         <details className="mt-2 border-l-4 border-attention pl-3" open>
-          <summary className="font-semibold">{read.badRows.length} rows have a problem and do not count (or count in part)</summary>
+          <summary className="font-semibold">
+            {read.badRows.length} rows have a problem and do not count (or count in part)
+          </summary>
           <ul className="text-small max-h-32 overflow-auto">
             {read.badRows.slice(0, 50).map((r) => (
               <li key={r.line}>
@@ -139,7 +214,9 @@ function ReadIn({ job, onDone }: { job: JobDetail; onDone: () => void }) {
           </ul>
         </details>
       ) : null}
-      {read && read.trace.timesMin.length < 2 ? <ProblemNote>Fewer than two rows of this file can be read: each needs a time and a temperature.</ProblemNote> : null}
+      {read && read.trace.timesMin.length < 2 ? (
+        <ProblemNote>Fewer than two rows of this file can be read: each needs a time and a temperature.</ProblemNote>
+      ) : null}
       {refused ? <ProblemNote>{refused}</ProblemNote> : null}
       {drawing && result ? (
         <>
@@ -148,8 +225,29 @@ function ReadIn({ job, onDone }: { job: JobDetail; onDone: () => void }) {
           </div>
           <Outcome result={result} />
           <div className="flex flex-wrap gap-3 items-end mt-2">
-            {job.cures.length > 0 ? <PlainField label="Why another log counts" value={reason} onChange={(e) => setReason(e.target.value)} /> : null}
-            <Button look="main" bench disabled={isLoading || !file || !chosen} onClick={() => void (file && chosen && record({ number: job.number, fileName: file.name, csv: file.csv, roles, resin: chosen.name, ...(unit === '' ? {} : { unit }), ...(reason ? { reason } : {}) }).then((r) => ('data' in r ? onDone() : undefined)))}>
+            {job.cures.length > 0 ? (
+              <PlainField label="Why another log counts" value={reason} onChange={(e) => setReason(e.target.value)} />
+            ) : null}
+            <Button
+              look="main"
+              bench
+              disabled={isLoading || !file || !chosen}
+              onClick={() =>
+                void (
+                  file &&
+                  chosen &&
+                  record({
+                    number: job.number,
+                    fileName: file.name,
+                    csv: file.csv,
+                    roles,
+                    resin: chosen.name,
+                    ...(unit === '' ? {} : { unit }),
+                    ...(reason ? { reason } : {}),
+                  }).then((r) => ('data' in r ? onDone() : undefined))
+                )
+              }
+            >
               Record with this verdict
             </Button>
           </div>
@@ -165,10 +263,19 @@ function Outcome({ result }: { result: CureResult }) {
   return (
     <div className="mt-2 space-y-1">
       <p>
-        <VerdictMark verdict={v.verdict} /> <span className="font-semibold">{v.processVerdict.replaceAll('_', ' ')}</span>: {v.reason}
+        <VerdictMark verdict={v.verdict} />{' '}
+        <span className="font-semibold">{v.processVerdict.replaceAll('_', ' ')}</span>: {v.reason}
       </p>
       <p className="text-small text-soft">
-        Equivalent time: {v.schools.equivalentTime ? 'met' : 'not met'} · unbroken hold: {v.schools.holdOnly ? 'met' : 'not met'} · {v.channels.filter((c) => c.role === 'part').map((c) => `${c.name}: ${((c.degree ?? 0) * 100).toFixed(0)} %, ${(c.minutesAtRated ?? 0).toFixed(0)} min at rated, hottest ${(c.maxC ?? 0).toFixed(0)} °C`).join(' · ')}
+        Equivalent time: {v.schools.equivalentTime ? 'met' : 'not met'} · unbroken hold:{' '}
+        {v.schools.holdOnly ? 'met' : 'not met'} ·{' '}
+        {v.channels
+          .filter((c) => c.role === 'part')
+          .map(
+            (c) =>
+              `${c.name}: ${((c.degree ?? 0) * 100).toFixed(0)} %, ${(c.minutesAtRated ?? 0).toFixed(0)} min at rated, hottest ${(c.maxC ?? 0).toFixed(0)} °C`,
+          )
+          .join(' · ')}
       </p>
       <details>
         <summary className="text-small text-accent cursor-pointer">Show the working</summary>
@@ -182,11 +289,23 @@ function Recorded({ cure }: { cure: CureView }) {
   const time = useTime();
   const settings = useSettings();
   const result = cure.result as CureResult;
-  const drawing = plot(cure.fileName, cure.timesMin, cure.channels, cure.ratedC, result.values.maxC, result.values.maxGapMin, settings?.units.temperatureUnit ?? '°C', result.values.course);
+  const drawing = plot(
+    cure.fileName,
+    cure.timesMin,
+    cure.channels,
+    cure.ratedC,
+    result.values.maxC,
+    result.values.maxGapMin,
+    settings?.units.temperatureUnit ?? '°C',
+    result.values.course,
+  );
   return (
     <section aria-label={`Cure ${cure.fileName}`}>
       <h2 className="font-semibold">
-        {cure.resin} <span className="font-normal text-soft">· {cure.fileName} · {cure.person}, {time(cure.at)}</span>
+        {cure.resin}{' '}
+        <span className="font-normal text-soft">
+          · {cure.fileName} · {cure.person}, {time(cure.at)}
+        </span>
       </h2>
       <div className="bg-sheet border border-line">
         <DrawingView drawing={drawing} />

@@ -7,47 +7,113 @@ const MID = 30;
 const APART = 15;
 const WIDTH = X0 * 2 + STEP * (STAGES.length - 1);
 
-const WORDS: Record<Station['look'], string> = { done: 'done', running: 'running', ready: 'ready', waiting: 'not yet', failed: 'failed', sign: 'needs a person', held: 'held' };
+const WORDS: Record<Station['look'], string> = {
+  done: 'done',
+  running: 'running',
+  ready: 'ready',
+  waiting: 'not yet',
+  failed: 'failed',
+  sign: 'needs a person',
+  held: 'held',
+};
 
 /**
  * The route as a trunk that parts into two rails and joins again. A station is filled when done, ringed when it is
  * someone's turn; a bar across the rail before it is a closed hold, a bar with a gap one passed under override.
  */
-export function Rails({ stations, chosen, onChoose, titles }: { stations: readonly Station[]; chosen?: string | undefined; onChoose?: (stage: string) => void; titles?: boolean }) {
+export function Rails({
+  stations,
+  chosen,
+  onChoose,
+  titles,
+}: {
+  stations: readonly Station[];
+  chosen?: string | undefined;
+  onChoose?: (stage: string) => void;
+  titles?: boolean;
+}) {
   const hasStator = stations.some((s) => s.rail === 'stator');
   const hasRotor = stations.some((s) => s.rail === 'rotor');
   const both = hasStator && hasRotor;
   const x = (column: number) => X0 + STEP * column;
-  const y = (rail: Station['rail']) => (rail === 'trunk' || !both ? MID : rail === 'stator' ? MID - APART : MID + APART);
+  const y = (rail: Station['rail']) =>
+    rail === 'trunk' || !both ? MID : rail === 'stator' ? MID - APART : MID + APART;
   const columns = stations.map((s) => s.column);
   const last = Math.max(...columns);
-  const top = titles ? 22 : 0;
+  const top = titles ? 14 : 0;
   const split = STAGES.indexOf('Agree');
   const join = STAGES.indexOf('Assemble');
   const joined = stations.some((s) => s.column >= join);
   const lines = both
-    ? [`M${x(0)} ${MID}H${x(split) + 14}`, ...[-1, 1].map((d) => `M${x(split) + 14} ${MID}l${APART} ${d * APART}H${x(join) - 14 - APART}${joined ? `l${APART} ${-d * APART}` : ''}`), joined ? `M${x(join) - 14} ${MID}H${x(last)}` : '']
+    ? [
+        `M${x(0)} ${MID}H${x(split) + 14}`,
+        ...[-1, 1].map(
+          (d) =>
+            `M${x(split) + 14} ${MID}l${APART} ${d * APART}H${x(join) - 14 - APART}${joined ? `l${APART} ${-d * APART}` : ''}`,
+        ),
+        joined ? `M${x(join) - 14} ${MID}H${x(last)}` : '',
+      ]
     : [`M${x(0)} ${MID}H${x(last)}`];
   return (
-    <svg viewBox={`0 ${-top} ${WIDTH} ${60 + top}`} className="w-full h-auto block" role="group" aria-label="Route">
+    <svg
+      viewBox={`0 ${-top} ${WIDTH} ${60 + top}`}
+      className="w-full h-auto block max-w-[1150px] mx-auto"
+      role="group"
+      aria-label="Route"
+    >
       {titles
         ? STAGES.map((stage, i) => (
-            <text key={stage} x={x(i)} y={-8} textAnchor="middle" fontSize="12.5" className="fill-[var(--soft)] font-semibold">
+            <text
+              key={stage}
+              x={x(i)}
+              y={-2}
+              textAnchor="middle"
+              fontSize="10.5"
+              className="fill-[var(--soft)] font-semibold"
+            >
               {stage}
             </text>
           ))
         : null}
       <path d={lines.join('')} fill="none" stroke="var(--edge)" strokeWidth="2.5" />
       {stations.map((s) => (
-        <StationMark key={`${s.stage}${s.rail}`} station={s} x={x(s.column)} y={y(s.rail)} chosen={chosen === s.stage} {...(onChoose ? { onChoose: () => onChoose(s.stage) } : {})} />
+        <StationMark
+          key={`${s.stage}${s.rail}`}
+          station={s}
+          x={x(s.column)}
+          y={y(s.rail)}
+          chosen={chosen === s.stage}
+          {...(onChoose ? { onChoose: () => onChoose(s.stage) } : {})}
+        />
       ))}
     </svg>
   );
 }
 
-function StationMark({ station: s, x, y, chosen, onChoose }: { station: Station; x: number; y: number; chosen: boolean; onChoose?: () => void }) {
+function StationMark({
+  station: s,
+  x,
+  y,
+  chosen,
+  onChoose,
+}: {
+  station: Station;
+  x: number;
+  y: number;
+  chosen: boolean;
+  onChoose?: () => void;
+}) {
   const said = `${s.stage}${s.rail === 'trunk' ? '' : `, ${s.rail}`}: ${WORDS[s.look]}, ${s.done} of ${s.steps.length}${s.signal === 'closed' ? ', hold closed' : s.signal === 'overridden' ? ', hold passed under override' : ''}`;
-  const interactive = onChoose ? { role: 'button', tabIndex: 0, onClick: onChoose, onKeyDown: (e: React.KeyboardEvent) => (e.key === 'Enter' || e.key === ' ' ? (e.preventDefault(), onChoose()) : undefined), style: { cursor: 'pointer' } } : { role: 'img' };
+  const interactive = onChoose
+    ? {
+        role: 'button',
+        tabIndex: 0,
+        onClick: onChoose,
+        onKeyDown: (e: React.KeyboardEvent) =>
+          e.key === 'Enter' || e.key === ' ' ? (e.preventDefault(), onChoose()) : undefined,
+        style: { cursor: 'pointer' },
+      }
+    : { role: 'img' };
   const r = 9;
   const share = s.steps.length === 0 ? 0 : s.done / s.steps.length;
   return (
@@ -74,8 +140,19 @@ function StationMark({ station: s, x, y, chosen, onChoose }: { station: Station;
         </>
       ) : (
         <>
-          <circle r={r} fill="var(--sheet)" stroke={s.look === 'running' || s.look === 'ready' ? 'var(--accent)' : 'var(--edge)'} strokeWidth={s.look === 'waiting' || s.look === 'held' ? 1.8 : 3} {...(s.look === 'waiting' || s.look === 'held' ? { strokeDasharray: '3 2.5' } : {})} />
-          {share > 0 && share < 1 ? <path d={wedge(r - 3, share)} fill={s.look === 'waiting' || s.look === 'held' ? 'var(--edge)' : 'var(--accent)'} /> : null}
+          <circle
+            r={r}
+            fill="var(--sheet)"
+            stroke={s.look === 'running' || s.look === 'ready' ? 'var(--accent)' : 'var(--edge)'}
+            strokeWidth={s.look === 'waiting' || s.look === 'held' ? 1.8 : 3}
+            {...(s.look === 'waiting' || s.look === 'held' ? { strokeDasharray: '3 2.5' } : {})}
+          />
+          {share > 0 && share < 1 ? (
+            <path
+              d={wedge(r - 3, share)}
+              fill={s.look === 'waiting' || s.look === 'held' ? 'var(--edge)' : 'var(--accent)'}
+            />
+          ) : null}
           {s.look === 'running' ? <circle r="3" fill="var(--accent)" /> : null}
         </>
       )}
@@ -93,7 +170,12 @@ export function RailsLegend() {
   const item = (look: Station['look'], text: string, signal: Station['signal'] = 'none') => (
     <span className="inline-flex items-center gap-1 whitespace-nowrap">
       <svg viewBox="-20 -14 34 28" className="w-7 h-6" aria-hidden="true">
-        <StationMark station={{ stage: 'Intake', rail: 'trunk', column: 0, steps: [], look, done: 0, signal }} x={0} y={0} chosen={false} />
+        <StationMark
+          station={{ stage: 'Intake', rail: 'trunk', column: 0, steps: [], look, done: 0, signal }}
+          x={0}
+          y={0}
+          chosen={false}
+        />
       </svg>
       {text}
     </span>
@@ -101,12 +183,25 @@ export function RailsLegend() {
   return (
     <p className="flex flex-wrap gap-x-4 text-small text-soft">
       {item('done', 'done')}
-      {item('ready', 'someone\'s turn')}
+      {item('ready', "someone's turn")}
       {item('running', 'running')}
       {item('sign', 'needs a person')}
       {item('failed', 'failed')}
       {item('waiting', 'hold closed', 'closed')}
       {item('done', 'hold passed under override', 'overridden')}
     </p>
+  );
+}
+
+/** Names of the stages over the stacked rails of the floor. */
+export function StageNames() {
+  return (
+    <svg viewBox={`0 0 ${WIDTH} 18`} className="w-full h-auto block" aria-hidden="true">
+      {STAGES.map((stage, i) => (
+        <text key={stage} x={X0 + STEP * i} y={13} textAnchor="middle" fontSize="15" className="fill-[var(--soft)]">
+          {stage}
+        </text>
+      ))}
+    </svg>
   );
 }

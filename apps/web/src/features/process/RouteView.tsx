@@ -13,7 +13,17 @@ import { Rails, RailsLegend } from './Rails.tsx';
 import { stationsOf } from './stations.ts';
 
 const STATE_WORDS: Record<string, string> = {
-  ready: 'your turn', running: 'running', passed: 'passed', waiting: 'not yet', blocked: 'held', failed: 'failed', attention: 'waits for a sign-off', undecided: 'cannot be judged yet', waived: 'waived', recheck: 'look again', open: 'open',
+  ready: 'your turn',
+  running: 'running',
+  passed: 'passed',
+  waiting: 'not yet',
+  blocked: 'held',
+  failed: 'failed',
+  attention: 'waits for a sign-off',
+  undecided: 'cannot be judged yet',
+  waived: 'waived',
+  recheck: 'look again',
+  open: 'open',
 };
 const titleOf = (code: string) => {
   try {
@@ -28,7 +38,10 @@ export const inWords = (text: string) => text.replaceAll(/\b[A-Z][A-Z0-9]{2,3}\b
 export function RouteView({ job }: { job: JobDetail }) {
   const [params, setParams] = useSearchParams();
   const stations = stationsOf(job.steps);
-  const turn = job.detailSteps.find((s) => ['failed', 'attention', 'undecided', 'recheck'].includes(s.status)) ?? job.detailSteps.find((s) => s.status === 'running') ?? job.detailSteps.find((s) => s.status === 'ready');
+  const turn =
+    job.detailSteps.find((s) => ['failed', 'attention', 'undecided', 'recheck'].includes(s.status)) ??
+    job.detailSteps.find((s) => s.status === 'running') ??
+    job.detailSteps.find((s) => s.status === 'ready');
   const stage = (params.get('stage') ?? (turn ? operation(turn.code).stage : 'Intake')) as Stage;
   const own = job.detailSteps.filter((s) => operation(s.code).stage === stage);
   const at = STAGES.indexOf(stage);
@@ -42,7 +55,10 @@ export function RouteView({ job }: { job: JobDetail }) {
           <Button disabled={at <= 0} onClick={() => setParams({ stage: STAGES[at - 1] ?? stage }, { replace: true })}>
             ← {STAGES[at - 1] ?? ''}
           </Button>
-          <Button disabled={at >= STAGES.length - 1} onClick={() => setParams({ stage: STAGES[at + 1] ?? stage }, { replace: true })}>
+          <Button
+            disabled={at >= STAGES.length - 1}
+            onClick={() => setParams({ stage: STAGES[at + 1] ?? stage }, { replace: true })}
+          >
             {STAGES[at + 1] ?? ''} →
           </Button>
         </span>
@@ -68,29 +84,56 @@ function StepCard({ job, step }: { job: JobDetail; step: StepViewRow }) {
   const [reason, setReason] = useState('');
   const number = job.number;
   const confirm = async (): Promise<void> => {
-    const answer = asking === 'override' ? await start({ number, code: step.code, override: { reason } }) : asking ? await mend({ number, code: step.code, what: asking, reason }) : undefined;
+    const answer =
+      asking === 'override'
+        ? await start({ number, code: step.code, override: { reason } })
+        : asking
+          ? await mend({ number, code: step.code, what: asking, reason })
+          : undefined;
     if (answer && 'data' in answer) {
       setAsking(undefined);
       setReason('');
     }
   };
   const turn = ['ready', 'running', 'recheck'].includes(step.status);
-  const edge = step.status === 'failed' ? 'border-fail' : ['attention', 'undecided', 'recheck'].includes(step.status) ? 'border-attention' : turn ? 'border-accent' : 'border-line';
+  const edge =
+    step.status === 'failed'
+      ? 'border-fail'
+      : ['attention', 'undecided', 'recheck'].includes(step.status)
+        ? 'border-attention'
+        : turn
+          ? 'border-accent'
+          : 'border-line';
   return (
     <li className={`border-l-4 ${edge} bg-sheet px-4 py-2`}>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
         <h3 className="font-semibold">{op.title}</h3>
         <span className="text-small text-soft">{op.rail}</span>
-        <span className={`font-semibold text-small ${turn ? 'text-accent' : step.status === 'failed' ? 'text-fail' : ['attention', 'undecided'].includes(step.status) ? 'text-attention' : 'text-soft'}`}>{STATE_WORDS[step.status]}</span>
+        <span
+          className={`font-semibold text-small ${turn ? 'text-accent' : step.status === 'failed' ? 'text-fail' : ['attention', 'undecided'].includes(step.status) ? 'text-attention' : 'text-soft'}`}
+        >
+          {STATE_WORDS[step.status]}
+        </span>
         {step.why ? <span className="text-small text-soft">{inWords(step.why)}</span> : null}
         <span className="ml-auto flex gap-2">
           {mayWork && (step.status === 'ready' || step.status === 'recheck') ? (
-            <Button look="main" bench onClick={() => void start({ number, code: step.code })} disabled={starting.isLoading}>
+            <Button
+              look="main"
+              bench
+              onClick={() => void start({ number, code: step.code })}
+              disabled={starting.isLoading}
+            >
               Start
             </Button>
           ) : null}
-          {maySign && (step.state === 'attention' || step.state === 'recheck') ? <Button bench onClick={() => setAsking('sign')}>{step.state === 'attention' ? 'Sign off' : 'Still holds'}</Button> : null}
-          {mayMend && ['failed', 'undecided', 'attention', 'passed', 'waived'].includes(step.state) ? <Button onClick={() => setAsking('reopen')}>Reopen</Button> : null}
+          {maySign && (step.state === 'attention' || step.state === 'recheck') ? (
+            <Button bench onClick={() => setAsking('sign')}>
+              {step.state === 'attention' ? 'Sign off' : 'Still holds'}
+            </Button>
+          ) : null}
+          {mayMend && ['failed', 'undecided', 'attention', 'passed', 'waived'].includes(step.state) ? (
+            <Button onClick={() => setAsking('reopen')}>Reopen</Button>
+          ) : null}
           {mayMend && step.state === 'open' && step.status !== 'ready' ? (
             <Button look="danger" onClick={() => setAsking('override')}>
               Start over the hold
@@ -100,7 +143,11 @@ function StepCard({ job, step }: { job: JobDetail; step: StepViewRow }) {
         </span>
       </div>
       <p className="text-small text-soft">{op.what}</p>
-      {turn && op.cautions.length > 0 ? <p className="text-small font-semibold">Caution: {op.cautions.map((c) => CAUTIONS[c]).join(' ')} Local codes and licensed practice decide.</p> : null}
+      {turn && op.cautions.length > 0 ? (
+        <p className="text-small font-semibold">
+          Caution: {op.cautions.map((c) => CAUTIONS[c]).join(' ')} Local codes and licensed practice decide.
+        </p>
+      ) : null}
       {asking ? (
         <form
           className="flex gap-2 my-2"
@@ -109,8 +156,20 @@ function StepCard({ job, step }: { job: JobDetail; step: StepViewRow }) {
             void confirm();
           }}
         >
-          <input autoFocus aria-label="Reason" value={reason} onChange={(e) => setReason(e.target.value)} placeholder="Reason, kept on record with your name" className="flex-1 min-h-11 border border-edge rounded-sm px-2 bg-sheet" />
-          <Button bench look="main" type="submit" disabled={reason.trim().length < 3 || mending.isLoading || starting.isLoading}>
+          <input
+            autoFocus
+            aria-label="Reason"
+            value={reason}
+            onChange={(e) => setReason(e.target.value)}
+            placeholder="Reason, kept on record with your name"
+            className="flex-1 min-h-11 border border-edge rounded-sm px-2 bg-sheet"
+          />
+          <Button
+            bench
+            look="main"
+            type="submit"
+            disabled={reason.trim().length < 3 || mending.isLoading || starting.isLoading}
+          >
             {{ override: 'Start over the hold', reopen: 'Reopen', waive: 'Waive', sign: 'Sign' }[asking]}
           </Button>
           <Button bench look="quiet" onClick={() => setAsking(undefined)}>
@@ -127,11 +186,20 @@ function StepCard({ job, step }: { job: JobDetail; step: StepViewRow }) {
 
 function RecordForm({ job, step }: { job: JobDetail; step: StepViewRow }) {
   const op = operation(step.code);
-  const form = useTypedForm({ key: `step:${job.number}:${step.code}:${step.attempts.length}`, specs: op.fields, start: {} });
+  const form = useTypedForm({
+    key: `step:${job.number}:${step.code}:${step.attempts.length}`,
+    specs: op.fields,
+    start: {},
+  });
   const [finish, { isLoading, error }] = useFinishStepMutation();
   const [tried, setTried] = useState(false);
   const missing = op.fields.filter((f) => f.required && !form.typed[f.name]);
-  const where = { tests: ['tests', 'Tests'], cure: ['oven', 'Oven'], balance: ['balance', 'Balance'], 'winding record': ['data', 'Data as found'] } as const;
+  const where = {
+    tests: ['tests', 'Tests'],
+    cure: ['oven', 'Oven'],
+    balance: ['balance', 'Balance'],
+    'winding record': ['data', 'Data as found'],
+  } as const;
   const decider = op.decidedBy;
   return (
     <form
@@ -140,16 +208,27 @@ function RecordForm({ job, step }: { job: JobDetail; step: StepViewRow }) {
       onSubmit={(e) => {
         e.preventDefault();
         setTried(true);
-        if (missing.length === 0 && form.reading.problems.length === 0) void finish({ number: job.number, code: step.code, typed: form.typed }).then((r) => ('data' in r ? form.recorded({}) : undefined));
+        if (missing.length === 0 && form.reading.problems.length === 0)
+          void finish({ number: job.number, code: step.code, typed: form.typed }).then((r) =>
+            'data' in r ? form.recorded({}) : undefined,
+          );
       }}
     >
       {decider ? (
         <p className="text-small mb-1">
           What decides here is recorded on{' '}
-          <Link className="text-accent underline font-semibold" to={`/jobs/${job.number}/${decider.kind === 'winding record' && decider.role === 'released' ? 'plan' : where[decider.kind][0]}`}>
-            {decider.kind === 'winding record' && decider.role === 'released' ? 'Plan and card' : where[decider.kind][1]}
+          <Link
+            className="text-accent underline font-semibold"
+            to={`/jobs/${job.number}/${decider.kind === 'winding record' && decider.role === 'released' ? 'plan' : where[decider.kind][0]}`}
+          >
+            {decider.kind === 'winding record' && decider.role === 'released'
+              ? 'Plan and card'
+              : where[decider.kind][1]}
           </Link>
-          {decider.kind === 'cure' ? ` (cured = ${PROCESS_VERDICTS.cured}, under-cured = ${PROCESS_VERDICTS.under_cured}, over-temperature = ${PROCESS_VERDICTS.over_temperature})` : ''}.
+          {decider.kind === 'cure'
+            ? ` (cured = ${PROCESS_VERDICTS.cured}, under-cured = ${PROCESS_VERDICTS.under_cured}, over-temperature = ${PROCESS_VERDICTS.over_temperature})`
+            : ''}
+          .
         </p>
       ) : null}
       <div className="grid grid-cols-4 gap-x-3">
@@ -157,7 +236,9 @@ function RecordForm({ job, step }: { job: JobDetail; step: StepViewRow }) {
           <Field key={f.name} form={form} spec={f} bench />
         ))}
       </div>
-      {tried && missing.length > 0 ? <ProblemNote>Still needed: {missing.map((m) => m.label).join(', ')}.</ProblemNote> : null}
+      {tried && missing.length > 0 ? (
+        <ProblemNote>Still needed: {missing.map((m) => m.label).join(', ')}.</ProblemNote>
+      ) : null}
       <ProblemNote error={error} />
       <div className="flex gap-3 items-center mt-1">
         <Button look="main" bench type="submit" disabled={isLoading}>
@@ -179,11 +260,21 @@ function Attempts({ step }: { step: StepViewRow }) {
       {done.map((a) => (
         <li key={a.id}>
           {step.attempts.length > 1 ? <span className="font-semibold">Attempt {a.number}: </span> : null}
-          {a.verdict ? <VerdictMark verdict={a.verdict} /> : null} {a.override ? <strong>started over a hold by {a.startedBy}: {a.override}. </strong> : null}
+          {a.verdict ? <VerdictMark verdict={a.verdict} /> : null}{' '}
+          {a.override ? (
+            <strong>
+              started over a hold by {a.startedBy}: {a.override}.{' '}
+            </strong>
+          ) : null}
           {a.verdict && a.verdict !== 'pass' ? inWords(a.reason) : null}{' '}
           <span className="text-soft">
             {a.finishedBy ? `${a.finishedBy}, ${time(a.finishedAt ?? '')}` : ''}
-            {Object.keys(a.typed).length > 0 ? ` · ${op.fields.filter((f) => a.typed[f.name]).map((f) => `${f.label.toLowerCase()} ${a.typed[f.name]}`).join(' · ')}` : ''}
+            {Object.keys(a.typed).length > 0
+              ? ` · ${op.fields
+                  .filter((f) => a.typed[f.name])
+                  .map((f) => `${f.label.toLowerCase()} ${a.typed[f.name]}`)
+                  .join(' · ')}`
+              : ''}
           </span>
         </li>
       ))}

@@ -40,13 +40,21 @@ export function stationsOf(steps: readonly StationStep[]): Station[] {
     for (const rail of ['trunk', 'stator', 'rotor'] as const) {
       const own = steps.filter((s) => {
         const op = operation(s.code);
-        return op.stage === stage && (TRUNK.includes(stage) ? rail === 'trunk' : op.rail === rail || (op.rail === 'trunk' && rail === 'stator'));
+        return (
+          op.stage === stage &&
+          (TRUNK.includes(stage) ? rail === 'trunk' : op.rail === rail || (op.rail === 'trunk' && rail === 'stator'))
+        );
       });
       if (own.length === 0) continue;
       const first = own[0] as StationStep;
       const overridden = own.some((s) => s.overridden);
       out.push({
-        stage, rail, column, steps: own, look: lookOf(own), done: own.filter((s) => s.state === 'passed' || s.state === 'waived').length,
+        stage,
+        rail,
+        column,
+        steps: own,
+        look: lookOf(own),
+        done: own.filter((s) => s.state === 'passed' || s.state === 'waived').length,
         signal: overridden ? 'overridden' : first.status === 'blocked' ? 'closed' : 'none',
       });
     }
@@ -55,18 +63,30 @@ export function stationsOf(steps: readonly StationStep[]): Station[] {
 }
 
 /** What needs a hand next, in words: failed and sign-offs first, then running, then ready. */
-export function nextWork(steps: readonly StationStep[]): { text: string; kind: 'failed' | 'sign' | 'running' | 'ready' | 'done' } {
+export function nextWork(steps: readonly StationStep[]): {
+  text: string;
+  kind: 'failed' | 'sign' | 'running' | 'ready' | 'done';
+} {
   const title = (s: StationStep) => operation(s.code).title;
   const of = (...status: StepStatus[]) => steps.filter((s) => status.includes(s.status));
   const failed = of('failed');
-  if (failed.length > 0) return { kind: 'failed', text: `${failed.map(title).join(', ')} failed: a foreman reopens what mends it` };
+  if (failed.length > 0)
+    return { kind: 'failed', text: `${failed.map(title).join(', ')} failed: a foreman reopens what mends it` };
   const undecided = of('undecided');
   if (undecided.length > 0) return { kind: 'sign', text: `${undecided.map(title).join(', ')}: cannot be judged yet` };
   const sign = of('attention', 'recheck');
-  if (sign.length > 0) return { kind: 'sign', text: `${sign.map(title).join(', ')}: ${sign.some((s) => s.status === 'attention') ? 'waits for a sign-off' : 'look at it again'}` };
+  if (sign.length > 0)
+    return {
+      kind: 'sign',
+      text: `${sign.map(title).join(', ')}: ${sign.some((s) => s.status === 'attention') ? 'waits for a sign-off' : 'look at it again'}`,
+    };
   const running = of('running');
   const ready = of('ready');
-  if (running.length > 0) return { kind: 'running', text: `${running.map(title).join(', ')} running${ready.length > 0 ? `; next ${ready.map(title).join(', ')}` : ''}` };
+  if (running.length > 0)
+    return {
+      kind: 'running',
+      text: `${running.map(title).join(', ')} running${ready.length > 0 ? `; next ${ready.map(title).join(', ')}` : ''}`,
+    };
   if (ready.length > 0) return { kind: 'ready', text: ready.map(title).join(', ') };
   return { kind: 'done', text: 'all done' };
 }

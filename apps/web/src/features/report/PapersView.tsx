@@ -42,7 +42,12 @@ export function PapersView({ job }: { job: JobDetail }) {
           <ul className="space-y-1 mb-2">
             {job.reports.map((r) => (
               <li key={r.id}>
-                <a className="text-accent underline font-semibold" href={`/api/reports/${r.id}`} target="_blank" rel="noreferrer">
+                <a
+                  className="text-accent underline font-semibold"
+                  href={`/api/reports/${r.id}`}
+                  target="_blank"
+                  rel="noreferrer"
+                >
                   Revision {r.revision}
                 </a>{' '}
                 <span className="text-small text-soft">
@@ -64,7 +69,15 @@ export function PapersView({ job }: { job: JobDetail }) {
             {job.attachments.map((a) => (
               <li key={a.id} className="text-small max-w-32">
                 <a href={`/api/attachments/${a.id}`} target="_blank" rel="noreferrer" className="underline break-words">
-                  {a.mediaType.startsWith('image/') ? <img src={`/api/attachments/${a.id}`} alt={a.name} className="h-20 w-32 object-cover border border-edge" /> : a.name}
+                  {a.mediaType.startsWith('image/') ? (
+                    <img
+                      src={`/api/attachments/${a.id}`}
+                      alt={a.name}
+                      className="h-20 w-32 object-cover border border-edge"
+                    />
+                  ) : (
+                    a.name
+                  )}
                 </a>
                 {a.person}
               </li>
@@ -77,7 +90,8 @@ export function PapersView({ job }: { job: JobDetail }) {
               multiple
               accept="image/jpeg,image/png,image/webp,application/pdf"
               onChange={(e) => {
-                for (const f of e.target.files ?? []) void shrunk(f).then((content) => addFile({ number: job.number, name: f.name, content }));
+                for (const f of e.target.files ?? [])
+                  void shrunk(f).then((content) => addFile({ number: job.number, name: f.name, content }));
               }}
             />
           ) : null}

@@ -24,7 +24,10 @@ export function SearchBox() {
       return;
     }
     // a scanner is faster than the list: ask for exactly what was typed
-    const found = await store.dispatch(api.endpoints.search.initiate(text.trim(), { forceRefetch: true })).unwrap().catch(() => []);
+    const found = await store
+      .dispatch(api.endpoints.search.initiate(text.trim(), { forceRefetch: true }))
+      .unwrap()
+      .catch(() => []);
     if (found[0]) go(found[0].number);
     else setOpen(true);
   };
@@ -56,13 +59,27 @@ export function SearchBox() {
         className="w-full min-h-9 my-1.5 border border-edge rounded-sm px-3 bg-page"
       />
       {open && asked !== '' ? (
-        <ul id="search-hits" role="listbox" className="absolute z-40 left-0 right-0 top-full bg-sheet border border-edge max-h-96 overflow-auto">
+        <ul
+          id="search-hits"
+          role="listbox"
+          className="absolute z-40 left-0 right-0 top-full bg-sheet border border-edge max-h-96 overflow-auto"
+        >
           {shown.map((h, i) => (
-            <li key={h.number} role="option" aria-selected={i === at} onMouseDown={() => go(h.number)} className={`px-3 py-2 cursor-pointer ${i === at ? 'bg-accent-tint' : ''}`}>
+            <li
+              key={h.number}
+              role="option"
+              aria-selected={i === at}
+              onMouseDown={() => go(h.number)}
+              className={`px-3 py-2 cursor-pointer ${i === at ? 'bg-accent-tint' : ''}`}
+            >
               <span className="font-semibold">{h.title}</span> <span className="text-small text-soft">{h.detail}</span>
             </li>
           ))}
-          {shown.length === 0 && !isFetching ? <li className="px-3 py-2 text-soft">Nothing found for "{asked}". Try the job number, the customer or the serial number.</li> : null}
+          {shown.length === 0 && !isFetching ? (
+            <li className="px-3 py-2 text-soft">
+              Nothing found for "{asked}". Try the job number, the customer or the serial number.
+            </li>
+          ) : null}
         </ul>
       ) : null}
     </div>

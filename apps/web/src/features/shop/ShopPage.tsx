@@ -2,7 +2,14 @@ import { ALL_LIMITS, parseNumber } from '@norther/core';
 import { ROLES, type PersonView, type Role, type ShopSettings } from '@norther/contracts';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { useAddPersonMutation, useBringMutation, useChangePersonMutation, useChangeShopMutation, usePeopleQuery, useShopQuery } from '../../app/api.ts';
+import {
+  useAddPersonMutation,
+  useBringMutation,
+  useChangePersonMutation,
+  useChangeShopMutation,
+  usePeopleQuery,
+  useShopQuery,
+} from '../../app/api.ts';
 import { useMay } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
@@ -31,11 +38,18 @@ export function ShopPage() {
 
 function Settings({ version, settings, mayChange }: { version: number; settings: ShopSettings; mayChange: boolean }) {
   const [v, setV] = useState(settings);
-  const [limits, setLimits] = useState<Record<string, string>>(Object.fromEntries(Object.entries(settings.limits).map(([k, x]) => [k, String(x)])));
+  const [limits, setLimits] = useState<Record<string, string>>(
+    Object.fromEntries(Object.entries(settings.limits).map(([k, x]) => [k, String(x)])),
+  );
   const [change, { isLoading, error }] = useChangeShopMutation();
   const [wrong, setWrong] = useState('');
   const unit = (key: keyof ShopSettings['units'], label: string, options: readonly (readonly [string, string])[]) => (
-    <PlainSelect label={label} value={v.units[key]} onChange={(e) => setV({ ...v, units: { ...v.units, [key]: e.target.value } as ShopSettings['units'] })} options={options.map(([value, text]) => ({ value, label: text }))} />
+    <PlainSelect
+      label={label}
+      value={v.units[key]}
+      onChange={(e) => setV({ ...v, units: { ...v.units, [key]: e.target.value } as ShopSettings['units'] })}
+      options={options.map(([value, text]) => ({ value, label: text }))}
+    />
   );
   const save = (): void => {
     const read: Record<string, number> = {};
@@ -43,7 +57,9 @@ function Settings({ version, settings, mayChange }: { version: number; settings:
       if (text.trim() === '') continue;
       const value = parseNumber(text);
       if (value === undefined || value <= 0) {
-        setWrong(`${ALL_LIMITS.find((l) => l.id === id)?.title ?? id}: "${text}" is not a number above zero. Clear it to use the published value.`);
+        setWrong(
+          `${ALL_LIMITS.find((l) => l.id === id)?.title ?? id}: "${text}" is not a number above zero. Clear it to use the published value.`,
+        );
         return;
       }
       read[id] = value;
@@ -63,41 +79,142 @@ function Settings({ version, settings, mayChange }: { version: number; settings:
           <h2 className="font-semibold border-b border-line mb-2">Name and papers</h2>
           <div className="grid grid-cols-2 gap-3">
             <PlainField label="Shop name" value={v.name} onChange={(e) => setV({ ...v, name: e.target.value })} />
-            <PlainField label="Address on papers" value={v.address} onChange={(e) => setV({ ...v, address: e.target.value })} />
-            <PlainSelect label="Paper" value={v.paper} onChange={(e) => setV({ ...v, paper: e.target.value as ShopSettings['paper'] })} options={[{ value: 'A4', label: 'A4' }, { value: 'LETTER', label: 'Letter' }]} />
+            <PlainField
+              label="Address on papers"
+              value={v.address}
+              onChange={(e) => setV({ ...v, address: e.target.value })}
+            />
+            <PlainSelect
+              label="Paper"
+              value={v.paper}
+              onChange={(e) => setV({ ...v, paper: e.target.value as ShopSettings['paper'] })}
+              options={[
+                { value: 'A4', label: 'A4' },
+                { value: 'LETTER', label: 'Letter' },
+              ]}
+            />
             <div className="grid grid-cols-2 gap-2">
-              <PlainField label="Label width, mm" type="number" min={25} max={210} value={v.label.widthMm} onChange={(e) => setV({ ...v, label: { ...v.label, widthMm: Number(e.target.value) } })} />
-              <PlainField label="height, mm" type="number" min={20} max={300} value={v.label.heightMm} onChange={(e) => setV({ ...v, label: { ...v.label, heightMm: Number(e.target.value) } })} />
+              <PlainField
+                label="Label width, mm"
+                type="number"
+                min={25}
+                max={210}
+                value={v.label.widthMm}
+                onChange={(e) => setV({ ...v, label: { ...v.label, widthMm: Number(e.target.value) } })}
+              />
+              <PlainField
+                label="height, mm"
+                type="number"
+                min={20}
+                max={300}
+                value={v.label.heightMm}
+                onChange={(e) => setV({ ...v, label: { ...v.label, heightMm: Number(e.target.value) } })}
+              />
             </div>
-            <PlainSelect label="Dates as" value={v.dateFormat} onChange={(e) => setV({ ...v, dateFormat: e.target.value as ShopSettings['dateFormat'] })} options={['yyyy-MM-dd', 'dd.MM.yyyy', 'dd/MM/yyyy', 'MM/dd/yyyy'].map((x) => ({ value: x, label: x }))} />
-            <PlainField label="Time zone" value={v.timeZone} onChange={(e) => setV({ ...v, timeZone: e.target.value })} hint="for example Europe/Oslo" />
+            <PlainSelect
+              label="Dates as"
+              value={v.dateFormat}
+              onChange={(e) => setV({ ...v, dateFormat: e.target.value as ShopSettings['dateFormat'] })}
+              options={['yyyy-MM-dd', 'dd.MM.yyyy', 'dd/MM/yyyy', 'MM/dd/yyyy'].map((x) => ({ value: x, label: x }))}
+            />
+            <PlainField
+              label="Time zone"
+              value={v.timeZone}
+              onChange={(e) => setV({ ...v, timeZone: e.target.value })}
+              hint="for example Europe/Oslo"
+            />
           </div>
         </section>
         <section>
           <h2 className="font-semibold border-b border-line mb-2">Units and names: what a bare number means</h2>
           <div className="grid grid-cols-3 gap-3">
-            {unit('wireSystem', 'A bare wire size is', [['metric', 'mm'], ['awg', 'AWG'], ['swg', 'legacy gauge (SWG)']])}
-            {unit('lengthUnit', 'Lengths', [['mm', 'mm'], ['in', 'inch']])}
-            {unit('temperatureUnit', 'Temperatures', [['°C', '°C'], ['°F', '°F']])}
-            {unit('powerUnit', 'Output', [['kW', 'kW'], ['hp', 'hp']])}
-            {unit('massUnit', 'Mass', [['kg', 'kg'], ['lb', 'lb']])}
-            <PlainSelect label="Leads are called" value={v.leadMarks} onChange={(e) => setV({ ...v, leadMarks: e.target.value as 'T' | 'U' })} options={[{ value: 'U', label: 'U1 V1 W1' }, { value: 'T', label: 'T1 T2 T3' }]} />
-            <PlainSelect label="Frames are" value={v.frameSchool} onChange={(e) => setV({ ...v, frameSchool: e.target.value as 'IEC' | 'NEMA' })} options={[{ value: 'IEC', label: 'IEC (132M)' }, { value: 'NEMA', label: 'NEMA (254T)' }]} />
-            <PlainSelect label="Cure is met by" value={v.cureSchool} onChange={(e) => setV({ ...v, cureSchool: e.target.value as ShopSettings['cureSchool'] })} options={[{ value: 'equivalent time', label: 'equivalent time' }, { value: 'hold only', label: 'unbroken hold only' }]} />
+            {unit('wireSystem', 'A bare wire size is', [
+              ['metric', 'mm'],
+              ['awg', 'AWG'],
+              ['swg', 'legacy gauge (SWG)'],
+            ])}
+            {unit('lengthUnit', 'Lengths', [
+              ['mm', 'mm'],
+              ['in', 'inch'],
+            ])}
+            {unit('temperatureUnit', 'Temperatures', [
+              ['°C', '°C'],
+              ['°F', '°F'],
+            ])}
+            {unit('powerUnit', 'Output', [
+              ['kW', 'kW'],
+              ['hp', 'hp'],
+            ])}
+            {unit('massUnit', 'Mass', [
+              ['kg', 'kg'],
+              ['lb', 'lb'],
+            ])}
+            <PlainSelect
+              label="Leads are called"
+              value={v.leadMarks}
+              onChange={(e) => setV({ ...v, leadMarks: e.target.value as 'T' | 'U' })}
+              options={[
+                { value: 'U', label: 'U1 V1 W1' },
+                { value: 'T', label: 'T1 T2 T3' },
+              ]}
+            />
+            <PlainSelect
+              label="Frames are"
+              value={v.frameSchool}
+              onChange={(e) => setV({ ...v, frameSchool: e.target.value as 'IEC' | 'NEMA' })}
+              options={[
+                { value: 'IEC', label: 'IEC (132M)' },
+                { value: 'NEMA', label: 'NEMA (254T)' },
+              ]}
+            />
+            <PlainSelect
+              label="Cure is met by"
+              value={v.cureSchool}
+              onChange={(e) => setV({ ...v, cureSchool: e.target.value as ShopSettings['cureSchool'] })}
+              options={[
+                { value: 'equivalent time', label: 'equivalent time' },
+                { value: 'hold only', label: 'unbroken hold only' },
+              ]}
+            />
           </div>
         </section>
         <section>
           <h2 className="font-semibold border-b border-line mb-2">Resins, with their rated cure at part temperature</h2>
           <div className="space-y-2">
             {v.resins.map((r, i) => {
-              const put = (part: Partial<typeof r>) => setV({ ...v, resins: v.resins.map((x, k) => (k === i ? { ...x, ...part } : x)) });
+              const put = (part: Partial<typeof r>) =>
+                setV({ ...v, resins: v.resins.map((x, k) => (k === i ? { ...x, ...part } : x)) });
               return (
                 <div key={i} className="grid grid-cols-[1.6fr_0.7fr_0.7fr_0.8fr_0.8fr_auto] gap-2 items-end">
                   <PlainField label="Name" value={r.name} onChange={(e) => put({ name: e.target.value })} />
-                  <PlainField label="Rated, °C" type="number" value={r.ratedC} onChange={(e) => put({ ratedC: Number(e.target.value) })} />
-                  <PlainField label="for, h" type="number" step="0.1" value={r.ratedH} onChange={(e) => put({ ratedH: Number(e.target.value) })} />
-                  <PlainField label="No credit below" type="number" value={r.floorC ?? ''} onChange={(e) => put({ floorC: e.target.value === '' ? null : Number(e.target.value) })} />
-                  <PlainField label="Never above" type="number" value={r.maxC ?? ''} placeholder={String(r.ratedC + 20)} onChange={(e) => put(e.target.value === '' ? { maxC: undefined } : { maxC: Number(e.target.value) })} />
+                  <PlainField
+                    label="Rated, °C"
+                    type="number"
+                    value={r.ratedC}
+                    onChange={(e) => put({ ratedC: Number(e.target.value) })}
+                  />
+                  <PlainField
+                    label="for, h"
+                    type="number"
+                    step="0.1"
+                    value={r.ratedH}
+                    onChange={(e) => put({ ratedH: Number(e.target.value) })}
+                  />
+                  <PlainField
+                    label="No credit below"
+                    type="number"
+                    value={r.floorC ?? ''}
+                    onChange={(e) => put({ floorC: e.target.value === '' ? null : Number(e.target.value) })}
+                  />
+                  <PlainField
+                    label="Never above"
+                    type="number"
+                    value={r.maxC ?? ''}
+                    placeholder={String(r.ratedC + 20)}
+                    onChange={(e) =>
+                      put(e.target.value === '' ? { maxC: undefined } : { maxC: Number(e.target.value) })
+                    }
+                  />
                   <Button look="quiet" onClick={() => setV({ ...v, resins: v.resins.filter((_, k) => k !== i) })}>
                     Take out
                   </Button>
@@ -105,12 +222,26 @@ function Settings({ version, settings, mayChange }: { version: number; settings:
               );
             })}
           </div>
-          <Button look="plain" className="mt-2" onClick={() => setV({ ...v, resins: [...v.resins, { name: 'New resin', ratedC: 135, ratedH: 6, floorC: 120, rate: { law: 'doubling', doublingK: 10 } }] })}>
+          <Button
+            look="plain"
+            className="mt-2"
+            onClick={() =>
+              setV({
+                ...v,
+                resins: [
+                  ...v.resins,
+                  { name: 'New resin', ratedC: 135, ratedH: 6, floorC: 120, rate: { law: 'doubling', doublingK: 10 } },
+                ],
+              })
+            }
+          >
             Add a resin
           </Button>
         </section>
         <section>
-          <h2 className="font-semibold border-b border-line mb-2">Limits: published, and the shop's own where it differs</h2>
+          <h2 className="font-semibold border-b border-line mb-2">
+            Limits: published, and the shop's own where it differs
+          </h2>
           <div className="max-h-96 overflow-auto border border-line">
             <table className="w-full text-small">
               <thead className="sticky top-0 bg-sheet">
@@ -130,7 +261,13 @@ function Settings({ version, settings, mayChange }: { version: number; settings:
                       {l.published} {l.unit} <span className="text-soft">{l.source}</span>
                     </td>
                     <td className="p-1">
-                      <input aria-label={`${l.title}, this shop`} value={limits[l.id] ?? ''} placeholder={String(l.published)} onChange={(e) => setLimits({ ...limits, [l.id]: e.target.value })} className="w-20 border border-edge rounded-sm px-1 min-h-8 bg-sheet" />
+                      <input
+                        aria-label={`${l.title}, this shop`}
+                        value={limits[l.id] ?? ''}
+                        placeholder={String(l.published)}
+                        onChange={(e) => setLimits({ ...limits, [l.id]: e.target.value })}
+                        className="w-20 border border-edge rounded-sm px-1 min-h-8 bg-sheet"
+                      />
                     </td>
                   </tr>
                 ))}
@@ -167,13 +304,31 @@ function People({ mayChange }: { mayChange: boolean }) {
           className="grid grid-cols-[1.2fr_1fr_1fr_1fr_auto] gap-2 items-end mt-3"
           onSubmit={(e) => {
             e.preventDefault();
-            void add(n).then((r) => ('data' in r ? setN({ name: '', signIn: '', role: 'winder', password: '' }) : undefined));
+            void add(n).then((r) =>
+              'data' in r ? setN({ name: '', signIn: '', role: 'winder', password: '' }) : undefined,
+            );
           }}
         >
           <PlainField label="New person" value={n.name} onChange={(e) => setN({ ...n, name: e.target.value })} />
-          <PlainField label="Sign-in name" value={n.signIn} onChange={(e) => setN({ ...n, signIn: e.target.value })} autoComplete="off" />
-          <PlainSelect label="Role" value={n.role} onChange={(e) => setN({ ...n, role: e.target.value as Role })} options={ROLES.map((r) => ({ value: r, label: r }))} />
-          <PlainField label="First password" type="password" value={n.password} onChange={(e) => setN({ ...n, password: e.target.value })} autoComplete="new-password" />
+          <PlainField
+            label="Sign-in name"
+            value={n.signIn}
+            onChange={(e) => setN({ ...n, signIn: e.target.value })}
+            autoComplete="off"
+          />
+          <PlainSelect
+            label="Role"
+            value={n.role}
+            onChange={(e) => setN({ ...n, role: e.target.value as Role })}
+            options={ROLES.map((r) => ({ value: r, label: r }))}
+          />
+          <PlainField
+            label="First password"
+            type="password"
+            value={n.password}
+            onChange={(e) => setN({ ...n, password: e.target.value })}
+            autoComplete="new-password"
+          />
           <Button type="submit" disabled={isLoading}>
             Add
           </Button>
@@ -189,17 +344,45 @@ function PersonRow({ person, mayChange }: { person: PersonView; mayChange: boole
   return (
     <li className="border-b border-line py-1">
       <div className="flex gap-3 items-center">
-        <span className={`flex-1 min-w-0 truncate ${person.active ? '' : 'text-soft line-through'}`} title={person.name}>
-          <span className="font-semibold">{person.name}</span> <span className="text-small text-soft">{person.signIn}</span>
+        <span
+          className={`flex-1 min-w-0 truncate ${person.active ? '' : 'text-soft line-through'}`}
+          title={person.name}
+        >
+          <span className="font-semibold">{person.name}</span>{' '}
+          <span className="text-small text-soft">{person.signIn}</span>
         </span>
         {mayChange ? (
           <>
-            <select aria-label={`Role of ${person.name}`} value={person.role} onChange={(e) => void change({ id: person.id, version: person.version, name: person.name, role: e.target.value as Role, active: person.active })} className="border border-edge rounded-sm bg-sheet min-h-8">
+            <select
+              aria-label={`Role of ${person.name}`}
+              value={person.role}
+              onChange={(e) =>
+                void change({
+                  id: person.id,
+                  version: person.version,
+                  name: person.name,
+                  role: e.target.value as Role,
+                  active: person.active,
+                })
+              }
+              className="border border-edge rounded-sm bg-sheet min-h-8"
+            >
               {ROLES.map((r) => (
                 <option key={r}>{r}</option>
               ))}
             </select>
-            <Button look="quiet" onClick={() => void change({ id: person.id, version: person.version, name: person.name, role: person.role, active: !person.active })}>
+            <Button
+              look="quiet"
+              onClick={() =>
+                void change({
+                  id: person.id,
+                  version: person.version,
+                  name: person.name,
+                  role: person.role,
+                  active: !person.active,
+                })
+              }
+            >
               {person.active ? 'Let go' : 'Bring back'}
             </Button>
           </>
@@ -228,7 +411,9 @@ function BringIn() {
           void e.target.files?.[0]?.text().then((text) => {
             try {
               setWrong('');
-              void bring(JSON.parse(text)).then((r) => ('data' in r && r.data ? navigate(`/jobs/${r.data.number}`) : undefined));
+              void bring(JSON.parse(text)).then((r) =>
+                'data' in r && r.data ? navigate(`/jobs/${r.data.number}`) : undefined,
+              );
             } catch {
               setWrong('This file is not JSON; take the one that "JSON (all, with photographs)" gives.');
             }

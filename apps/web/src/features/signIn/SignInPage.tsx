@@ -17,11 +17,22 @@ export function SignInPage({ unreachable }: { unreachable: boolean }) {
             <h1 className="text-[2.4rem] font-bold leading-none tracking-tight">Norther</h1>
             <p className="mt-2">{setup?.shopName ?? ''}</p>
           </div>
-          <p className="text-small">Windings, resin, balance and tests of every motor in the house. Norther informs; local codes and licensed practice decide.</p>
+          <p className="text-small">
+            Windings, resin, balance and tests of every motor in the house. Norther informs; local codes and licensed
+            practice decide.
+          </p>
         </div>
         <div className="p-8">
-          {unreachable ? <ProblemNote>The server cannot be reached. It may be starting; reload in a moment.</ProblemNote> : null}
-          {setup?.needsFirstAdmin ? <FirstAdmin /> : known && known.length > 0 && !full ? <PinPad known={known} onFull={() => setFull(true)} /> : <Password demo={setup?.demo ?? []} />}
+          {unreachable ? (
+            <ProblemNote>The server cannot be reached. It may be starting; reload in a moment.</ProblemNote>
+          ) : null}
+          {setup?.needsFirstAdmin ? (
+            <FirstAdmin />
+          ) : known && known.length > 0 && !full ? (
+            <PinPad known={known} onFull={() => setFull(true)} />
+          ) : (
+            <Password demo={setup?.demo ?? []} />
+          )}
         </div>
       </div>
     </main>
@@ -39,8 +50,20 @@ function Password({ demo }: { demo: readonly { signIn: string; password: string;
   return (
     <form onSubmit={submit} className="space-y-3">
       <h2 className="text-title font-semibold">Sign in</h2>
-      <PlainField label="Sign-in name" autoComplete="username" autoFocus value={name} onChange={(e) => setName(e.target.value)} />
-      <PlainField label="Password" type="password" autoComplete="current-password" value={password} onChange={(e) => setPassword(e.target.value)} />
+      <PlainField
+        label="Sign-in name"
+        autoComplete="username"
+        autoFocus
+        value={name}
+        onChange={(e) => setName(e.target.value)}
+      />
+      <PlainField
+        label="Password"
+        type="password"
+        autoComplete="current-password"
+        value={password}
+        onChange={(e) => setPassword(e.target.value)}
+      />
       <ProblemNote error={error} />
       <Button look="main" bench type="submit" disabled={isLoading || name === '' || password === ''}>
         Sign in
@@ -51,7 +74,11 @@ function Password({ demo }: { demo: readonly { signIn: string; password: string;
           <ul className="grid grid-cols-2 gap-1">
             {demo.map((d) => (
               <li key={d.signIn}>
-                <button type="button" className="text-left w-full px-2 py-1.5 hover:bg-sunk border border-line rounded-sm" onClick={() => void signIn({ signIn: d.signIn, password: d.password })}>
+                <button
+                  type="button"
+                  className="text-left w-full px-2 py-1.5 hover:bg-sunk border border-line rounded-sm"
+                  onClick={() => void signIn({ signIn: d.signIn, password: d.password })}
+                >
                   <span className="font-semibold">{d.name}</span>
                   <span className="block text-small text-soft">
                     {d.role} · {d.signIn}
@@ -85,8 +112,22 @@ function FirstAdmin() {
       <p className="text-small text-soft">Nobody is here yet. You become its first admin.</p>
       <PlainField label="Name of the shop" value={v.shopName} onChange={set('shopName')} error={of('shopName')} />
       <PlainField label="Your name" value={v.name} onChange={set('name')} error={of('name')} />
-      <PlainField label="Sign-in name" value={v.signIn} onChange={set('signIn')} error={of('signIn')} autoComplete="username" />
-      <PlainField label="Password" type="password" value={v.password} onChange={set('password')} error={of('password')} hint="at least 8 characters" autoComplete="new-password" />
+      <PlainField
+        label="Sign-in name"
+        value={v.signIn}
+        onChange={set('signIn')}
+        error={of('signIn')}
+        autoComplete="username"
+      />
+      <PlainField
+        label="Password"
+        type="password"
+        value={v.password}
+        onChange={set('password')}
+        error={of('password')}
+        hint="at least 8 characters"
+        autoComplete="new-password"
+      />
       {error && !problems ? <ProblemNote error={error} /> : null}
       <Button look="main" bench type="submit" disabled={isLoading}>
         Begin

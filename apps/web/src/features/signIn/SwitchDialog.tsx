@@ -30,7 +30,14 @@ export function SwitchDialog({ open, onOpenChange }: { open: boolean; onOpenChan
           void setOwn({ pin }).then(() => setPin(''));
         }}
       >
-        <PlainField label={session?.person.hasPin ? 'New PIN for yourself' : 'Set a PIN for yourself'} inputMode="numeric" type="password" autoComplete="off" value={pin} onChange={(e) => setPin(e.target.value)} />
+        <PlainField
+          label={session?.person.hasPin ? 'New PIN for yourself' : 'Set a PIN for yourself'}
+          inputMode="numeric"
+          type="password"
+          autoComplete="off"
+          value={pin}
+          onChange={(e) => setPin(e.target.value)}
+        />
         <Button type="submit">Set</Button>
         {isSuccess ? <span className="text-small text-soft pb-2">set</span> : null}
       </form>

@@ -1,4 +1,16 @@
-import { checkRecord, layoutOfRecord, readWindingRecord, runCalculation, slotRing, WINDING_FIELDS, windingFigures, windingChecks, type FieldSpec, type Finding, type Nameplate } from '@norther/core';
+import {
+  checkRecord,
+  layoutOfRecord,
+  readWindingRecord,
+  runCalculation,
+  slotRing,
+  WINDING_FIELDS,
+  windingFigures,
+  windingChecks,
+  type FieldSpec,
+  type Finding,
+  type Nameplate,
+} from '@norther/core';
 import type { JobDetail, WindingView } from '@norther/contracts';
 import { useMemo, useState } from 'react';
 import { problemOf, useSaveWindingMutation } from '../../app/api.ts';
@@ -12,12 +24,65 @@ import { FigureList } from './FigureList.tsx';
 
 const spec = (name: string): FieldSpec => WINDING_FIELDS.find((f) => f.name === name) as FieldSpec;
 const SECTIONS: readonly { title: string; fields: readonly string[] }[] = [
-  { title: 'Count', fields: ['slots', 'poles', 'layers', 'form', 'poleGroups', 'coilCount', 'groupCount', 'grouping', 'spansSlots'] },
+  {
+    title: 'Count',
+    fields: ['slots', 'poles', 'layers', 'form', 'poleGroups', 'coilCount', 'groupCount', 'grouping', 'spansSlots'],
+  },
   { title: 'Turns and wire', fields: ['turns', 'turnsSecondCount', 'strands', 'wireGrade', 'material'] },
-  { title: 'Connection', fields: ['connection', 'circuits', 'leads', 'jumper', 'endsPerLead', 'wireTipsPerLead', 'starPoints', 'endsPerStar', 'leadOneGroup', 'leadExit', 'connectionSide', 'leadSize', 'leadMarks'] },
-  { title: 'Core', fields: ['boreM', 'coreLengthM', 'coreOuterM', 'backIronM', 'toothWidthM', 'slotDepthM', 'slotOpeningM', 'slotAreaM2', 'slotNetAreaM2', 'airGapM', 'ductCount', 'ductWidthM', 'rotorBars', 'skewSlots'] },
-  { title: 'End turns and insulation', fields: ['extensionConnectionEndM', 'extensionOppositeEndM', 'overhangOuterM', 'overhangInnerM', 'linerM', 'separatorM', 'wedge', 'phasePaper'] },
-  { title: 'Before and after stripping', fields: ['resistanceOhm', 'resistanceTemperatureC', 'copperKg', 'copperState', 'sampleCoilM'] },
+  {
+    title: 'Connection',
+    fields: [
+      'connection',
+      'circuits',
+      'leads',
+      'jumper',
+      'endsPerLead',
+      'wireTipsPerLead',
+      'starPoints',
+      'endsPerStar',
+      'leadOneGroup',
+      'leadExit',
+      'connectionSide',
+      'leadSize',
+      'leadMarks',
+    ],
+  },
+  {
+    title: 'Core',
+    fields: [
+      'boreM',
+      'coreLengthM',
+      'coreOuterM',
+      'backIronM',
+      'toothWidthM',
+      'slotDepthM',
+      'slotOpeningM',
+      'slotAreaM2',
+      'slotNetAreaM2',
+      'airGapM',
+      'ductCount',
+      'ductWidthM',
+      'rotorBars',
+      'skewSlots',
+    ],
+  },
+  {
+    title: 'End turns and insulation',
+    fields: [
+      'extensionConnectionEndM',
+      'extensionOppositeEndM',
+      'overhangOuterM',
+      'overhangInnerM',
+      'linerM',
+      'separatorM',
+      'wedge',
+      'phasePaper',
+    ],
+  },
+  {
+    title: 'Before and after stripping',
+    fields: ['resistanceOhm', 'resistanceTemperatureC', 'copperKg', 'copperState', 'sampleCoilM'],
+  },
 ];
 const WORDS = { E: 'cannot be right', W: 'look again', I: 'for information' } as const;
 
@@ -51,10 +116,18 @@ function Bench({ job, recorded }: { job: JobDetail; recorded: WindingView | null
   const agreed = job.steps.some((s) => s.code === 'DAT' && s.state === 'passed');
   const problem = saving.error ? problemOf(saving.error) : undefined;
   const slots = typeof live.record.slots === 'number' ? live.record.slots : 0;
-  const ring = useMemo(() => (slots > 0 ? slotRing({ slots, layout: live.layout, letters }) : undefined), [slots, live.layout, letters]);
+  const ring = useMemo(
+    () => (slots > 0 ? slotRing({ slots, layout: live.layout, letters, size: 440 }) : undefined),
+    [slots, live.layout, letters],
+  );
   const submit = async (): Promise<void> => {
     const typed = form.typed;
-    const answer = await save({ number: job.number, revision: recorded?.revision ?? 0, typed, ...(reason ? { reason } : {}) });
+    const answer = await save({
+      number: job.number,
+      revision: recorded?.revision ?? 0,
+      typed,
+      ...(reason ? { reason } : {}),
+    });
     if ('data' in answer) form.recorded(typed);
   };
   return (
@@ -83,7 +156,12 @@ function Bench({ job, recorded }: { job: JobDetail; recorded: WindingView | null
           {agreed && form.changed ? (
             <label className="flex-1 min-w-60">
               <span className="sr-only">Reason of the correction</span>
-              <input value={reason} onChange={(e) => setReason(e.target.value)} placeholder="Reason of the correction (the data were agreed)" className="w-full min-h-9 border border-edge rounded-sm px-2 bg-sheet" />
+              <input
+                value={reason}
+                onChange={(e) => setReason(e.target.value)}
+                placeholder="Reason of the correction (the data were agreed)"
+                className="w-full min-h-9 border border-edge rounded-sm px-2 bg-sheet"
+              />
             </label>
           ) : null}
           <Button look="main" bench type="submit" disabled={!mayWrite || saving.isLoading || !form.changed}>
@@ -95,16 +173,35 @@ function Bench({ job, recorded }: { job: JobDetail; recorded: WindingView | null
             </Button>
           ) : null}
           <DraftNote form={form} />
-          <span className="text-small text-soft">{recorded ? `revision ${recorded.revision}, ${recorded.person}, ${time(recorded.at)}` : 'nothing recorded yet'}</span>
-          {form.staleDraft ? <span className="text-small text-attention font-semibold">Your draft began before the newest revision.</span> : null}
+          <span className="text-small text-soft">
+            {recorded
+              ? `revision ${recorded.revision}, ${recorded.person}, ${time(recorded.at)}`
+              : 'nothing recorded yet'}
+          </span>
+          {form.staleDraft ? (
+            <span className="text-small text-attention font-semibold">
+              Your draft began before the newest revision.
+            </span>
+          ) : null}
           <ProblemNote error={saving.error} />
-          {problem?.status === 409 ? <BothSides current={problem.current as WindingView} mine={form.typed} onTakeTheirs={() => form.undo()} /> : null}
+          {problem?.status === 409 ? (
+            <BothSides current={problem.current as WindingView} mine={form.typed} onTakeTheirs={() => form.undo()} />
+          ) : null}
         </div>
       </form>
       <div className="sticky top-2 self-start space-y-3 max-h-[calc(100vh-1rem)] overflow-y-auto pr-1">
-        <Highlights>{ring ? <DrawingView drawing={ring} className="max-w-[440px] mx-auto" /> : <Quiet>Type the number of slots: the core is drawn as you type.</Quiet>}</Highlights>
+        <Highlights>
+          {ring ? (
+            <DrawingView drawing={ring} className="max-w-[440px] mx-auto" />
+          ) : (
+            <Quiet>Type the number of slots: the core is drawn as you type.</Quiet>
+          )}
+        </Highlights>
         {live.why && slots > 0 ? <p className="text-small text-soft">{live.why}</p> : null}
-        <FindingList findings={live.findings} missing={live.missing.map((m) => WINDING_FIELDS.find((f) => f.name === m)?.label ?? m)} />
+        <FindingList
+          findings={live.findings}
+          missing={live.missing.map((m) => WINDING_FIELDS.find((f) => f.name === m)?.label ?? m)}
+        />
         <FigureList result={live.figures} />
       </div>
     </div>
@@ -124,14 +221,26 @@ function FindingList({ findings, missing }: { findings: readonly Finding[]; miss
           </li>
         ))}
       </ul>
-      {missing.length > 0 ? <p className="text-small text-soft mt-1">To be agreed it still needs: {missing.join(', ')}.</p> : null}
+      {missing.length > 0 ? (
+        <p className="text-small text-soft mt-1">To be agreed it still needs: {missing.join(', ')}.</p>
+      ) : null}
     </section>
   );
 }
 
-function BothSides({ current, mine, onTakeTheirs }: { current: WindingView | null; mine: Record<string, string>; onTakeTheirs: () => void }) {
+function BothSides({
+  current,
+  mine,
+  onTakeTheirs,
+}: {
+  current: WindingView | null;
+  mine: Record<string, string>;
+  onTakeTheirs: () => void;
+}) {
   const theirs = current?.typed ?? {};
-  const names = [...new Set([...Object.keys(theirs), ...Object.keys(mine)])].filter((n) => (theirs[n] ?? '') !== (mine[n] ?? ''));
+  const names = [...new Set([...Object.keys(theirs), ...Object.keys(mine)])].filter(
+    (n) => (theirs[n] ?? '') !== (mine[n] ?? ''),
+  );
   return (
     <div className="w-full border border-edge bg-sheet p-3">
       <p className="font-semibold">Both sides ({current?.person} saved first)</p>

@@ -1,7 +1,14 @@
 import { formatNumber, type CalculationResult, type WindingFigures } from '@norther/core';
 import { Worked } from '../../ui/Working.tsx';
 
-type Row = [label: string, key: keyof WindingFigures, factor: number, unit: string, symbols: readonly string[], digits?: number];
+type Row = [
+  label: string,
+  key: keyof WindingFigures,
+  factor: number,
+  unit: string,
+  symbols: readonly string[],
+  digits?: number,
+];
 
 const ROWS: readonly Row[] = [
   ['Winding factor', 'windingFactor', 1, '', [], 4],

@@ -1,5 +1,19 @@
 import {
-  connect, connectionRing, formatNumber, layoutOfRecord, leadMark, possibleCircuits, runCalculation, slotRing, windingFactorsCalculation, windingFigures, windingRecordSchema, layoutInputOf, windingChecks, type Layout, type Nameplate,
+  connect,
+  connectionRing,
+  formatNumber,
+  layoutOfRecord,
+  leadMark,
+  possibleCircuits,
+  runCalculation,
+  slotRing,
+  windingFactorsCalculation,
+  windingFigures,
+  windingRecordSchema,
+  layoutInputOf,
+  windingChecks,
+  type Layout,
+  type Nameplate,
 } from '@norther/core';
 import type { JobDetail } from '@norther/contracts';
 import { useMemo, useState } from 'react';
@@ -20,10 +34,18 @@ export function PlanView({ job }: { job: JobDetail }) {
   const record = useMemo(() => windingRecordSchema.parse(view?.record ?? {}), [view]);
   const laid = useMemo(() => layoutOfRecord(record), [record]);
   const layout = laid.layout;
-  const [tried, setTried] = useState<{ connection: 'wye' | 'delta'; circuits: number; jumper: 'adjacent-pole' | 'skip-pole'; leads: 3 | 6 }>();
+  const [tried, setTried] = useState<{
+    connection: 'wye' | 'delta';
+    circuits: number;
+    jumper: 'adjacent-pole' | 'skip-pole';
+    leads: 3 | 6;
+  }>();
   const possible = useMemo(() => (layout ? possibleCircuits(layout) : []), [layout]);
   const asRecorded = {
-    connection: record.connection ?? 'wye', circuits: record.circuits ?? 1, jumper: record.jumper ?? possible.find((p) => p.circuits === record.circuits)?.jumpers[0] ?? 'adjacent-pole', leads: record.leads === '6' ? (6 as const) : (3 as const),
+    connection: record.connection ?? 'wye',
+    circuits: record.circuits ?? 1,
+    jumper: record.jumper ?? possible.find((p) => p.circuits === record.circuits)?.jumpers[0] ?? 'adjacent-pole',
+    leads: record.leads === '6' ? (6 as const) : (3 as const),
   } as const;
   const choice = tried ?? asRecorded;
   const notDrawn = record.leads === '9' || record.leads === '12';
@@ -38,7 +60,10 @@ export function PlanView({ job }: { job: JobDetail }) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [layout, choice.connection, choice.circuits, choice.jumper, choice.leads]);
   const figures = useMemo(() => runCalculation(windingFigures, { record, nameplate }), [record, nameplate]);
-  const checks = useMemo(() => windingChecks.compute({ record, nameplate, limits: limits ?? {} }), [record, nameplate, limits]);
+  const checks = useMemo(
+    () => windingChecks.compute({ record, nameplate, limits: limits ?? {} }),
+    [record, nameplate, limits],
+  );
   if (!view) {
     return (
       <Quiet>
@@ -49,43 +74,80 @@ export function PlanView({ job }: { job: JobDetail }) {
       </Quiet>
     );
   }
-  const differs = tried !== undefined && (Object.keys(asRecorded) as (keyof typeof asRecorded)[]).some((k) => asRecorded[k] !== tried[k]);
+  const differs =
+    tried !== undefined &&
+    (Object.keys(asRecorded) as (keyof typeof asRecorded)[]).some((k) => asRecorded[k] !== tried[k]);
   return (
     <Highlights>
       <div className="flex flex-wrap gap-3 items-center mb-2">
         <PlanState job={job} verifiable={checks.verifiable} />
-        <a href={`/api/jobs/${job.number}/card.pdf`} target="_blank" rel="noreferrer" className="inline-flex items-center min-h-11 px-4 rounded-sm bg-accent text-on-accent font-semibold">
+        <a
+          href={`/api/jobs/${job.number}/card.pdf`}
+          target="_blank"
+          rel="noreferrer"
+          className="inline-flex items-center min-h-11 px-4 rounded-sm bg-accent text-on-accent font-semibold"
+        >
           Winding card (PDF)
         </a>
       </div>
       <div className="grid grid-cols-[1fr_1fr_minmax(250px,0.75fr)] gap-5">
         <section aria-label="Layout">
           <h2 className="font-semibold">Layout, seen from the connection end</h2>
-          {layout ? <DrawingView drawing={slotRing({ slots: layout.slots, layout, letters })} /> : <Quiet>{'why' in laid ? laid.why : ''}</Quiet>}
+          {layout ? (
+            <DrawingView drawing={slotRing({ slots: layout.slots, layout, letters, size: 440 })} />
+          ) : (
+            <Quiet>{'why' in laid ? laid.why : ''}</Quiet>
+          )}
         </section>
         <section aria-label="Connection">
           <h2 className="font-semibold flex flex-wrap gap-2 items-center">
             Connection
             <span className="inline-flex gap-1 text-small font-normal">
-              <select aria-label="Connection" value={choice.connection} onChange={(e) => setTried({ ...choice, connection: e.target.value as 'wye' | 'delta' })} className="border border-edge bg-sheet min-h-8">
+              <select
+                aria-label="Connection"
+                value={choice.connection}
+                onChange={(e) => setTried({ ...choice, connection: e.target.value as 'wye' | 'delta' })}
+                className="border border-edge bg-sheet min-h-8"
+              >
                 <option value="wye">wye</option>
                 <option value="delta">delta</option>
               </select>
-              <select aria-label="Circuits" value={choice.circuits} onChange={(e) => setTried({ ...choice, circuits: Number(e.target.value), jumper: possible.find((p) => p.circuits === Number(e.target.value))?.jumpers[0] ?? choice.jumper })} className="border border-edge bg-sheet min-h-8">
+              <select
+                aria-label="Circuits"
+                value={choice.circuits}
+                onChange={(e) =>
+                  setTried({
+                    ...choice,
+                    circuits: Number(e.target.value),
+                    jumper: possible.find((p) => p.circuits === Number(e.target.value))?.jumpers[0] ?? choice.jumper,
+                  })
+                }
+                className="border border-edge bg-sheet min-h-8"
+              >
                 {possible.map((p) => (
                   <option key={p.circuits} value={p.circuits}>
                     {p.circuits} circuit{p.circuits > 1 ? 's' : ''}
                   </option>
                 ))}
               </select>
-              <select aria-label="Jumpers" value={choice.jumper} onChange={(e) => setTried({ ...choice, jumper: e.target.value as typeof choice.jumper })} className="border border-edge bg-sheet min-h-8">
+              <select
+                aria-label="Jumpers"
+                value={choice.jumper}
+                onChange={(e) => setTried({ ...choice, jumper: e.target.value as typeof choice.jumper })}
+                className="border border-edge bg-sheet min-h-8"
+              >
                 {(possible.find((p) => p.circuits === choice.circuits)?.jumpers ?? []).map((j) => (
                   <option key={j} value={j}>
                     {j === 'adjacent-pole' ? 'short 1-4' : 'long 1-7'}
                   </option>
                 ))}
               </select>
-              <select aria-label="Leads" value={choice.leads} onChange={(e) => setTried({ ...choice, leads: Number(e.target.value) as 3 | 6 })} className="border border-edge bg-sheet min-h-8">
+              <select
+                aria-label="Leads"
+                value={choice.leads}
+                onChange={(e) => setTried({ ...choice, leads: Number(e.target.value) as 3 | 6 })}
+                className="border border-edge bg-sheet min-h-8"
+              >
                 <option value={3}>3 leads</option>
                 <option value={6}>6 leads</option>
               </select>
@@ -99,7 +161,13 @@ export function PlanView({ job }: { job: JobDetail }) {
               </button>
             </p>
           ) : null}
-          {notDrawn && !differs ? <Quiet>{record.leads} leads: recorded and checked, not drawn yet.</Quiet> : layout && made ? <DrawingView drawing={connectionRing(layout, made, { marks: school })} /> : <Quiet>These circuits would not be equal; choose others.</Quiet>}
+          {notDrawn && !differs ? (
+            <Quiet>{record.leads} leads: recorded and checked, not drawn yet.</Quiet>
+          ) : layout && made ? (
+            <DrawingView drawing={connectionRing(layout, made, { marks: school, size: 440 })} />
+          ) : (
+            <Quiet>These circuits would not be equal; choose others.</Quiet>
+          )}
         </section>
         <FigureList result={figures} />
       </div>
@@ -110,7 +178,12 @@ export function PlanView({ job }: { job: JobDetail }) {
             <table className="w-full text-small">
               <tbody>
                 {made.circuits.map((c) => (
-                  <CircuitRow key={`${c.phase}${c.number}`} phase={c.phase} name={`${letters[c.phase === 'A' ? 0 : c.phase === 'B' ? 1 : 2]} ${c.number}`} path={`${leadMark(c.from, school)} – ${c.steps.map((s) => `${s.enter} ${s.leave}`).join(' – ')} – ${leadMark(c.to, school)}`} />
+                  <CircuitRow
+                    key={`${c.phase}${c.number}`}
+                    phase={c.phase}
+                    name={`${letters[c.phase === 'A' ? 0 : c.phase === 'B' ? 1 : 2]} ${c.number}`}
+                    path={`${leadMark(c.from, school)} – ${c.steps.map((s) => `${s.enter} ${s.leave}`).join(' – ')} – ${leadMark(c.to, school)}`}
+                  />
                 ))}
               </tbody>
             </table>
@@ -160,13 +233,27 @@ function CircuitRow({ phase, name, path }: { phase: string; name: string; path: 
 
 function Factors({ layout, record }: { layout: Layout; record: ReturnType<typeof windingRecordSchema.parse> }) {
   const input = layoutInputOf(record);
-  const result = useMemo(() => (input ? runCalculation(windingFactorsCalculation, { ...input, turns: [1], highestOrder: 31, skewSlots: record.skewSlots ?? 0 }) : undefined), [input, record.skewSlots]);
+  const result = useMemo(
+    () =>
+      input
+        ? runCalculation(windingFactorsCalculation, {
+            ...input,
+            turns: [1],
+            highestOrder: 31,
+            skewSlots: record.skewSlots ?? 0,
+          })
+        : undefined,
+    [input, record.skewSlots],
+  );
   if (!result) return null;
   return (
     <section>
-      <h2 className="font-semibold border-b border-line">Winding factors ({layout.slots} slots, {layout.poles} poles)</h2>
+      <h2 className="font-semibold border-b border-line">
+        Winding factors ({layout.slots} slots, {layout.poles} poles)
+      </h2>
       <p className="text-small text-soft">
-        pitch {formatNumber(result.values.pitch, 4)} · distribution {formatNumber(result.values.distribution, 4)} · skew {formatNumber(result.values.skew, 4)}
+        pitch {formatNumber(result.values.pitch, 4)} · distribution {formatNumber(result.values.distribution, 4)} · skew{' '}
+        {formatNumber(result.values.skew, 4)}
       </p>
       <ul className="grid grid-cols-4 gap-x-4 text-small">
         {result.values.factors
@@ -199,7 +286,9 @@ function PlanState({ job, verifiable }: { job: JobDetail; verifiable: boolean })
         ) : (
           <strong>As found, not released for winding.</strong>
         )}
-        {newer ? <span className="text-attention font-semibold"> The record was corrected after the release.</span> : null}
+        {newer ? (
+          <span className="text-attention font-semibold"> The record was corrected after the release.</span>
+        ) : null}
       </p>
       {mayRelease && winding && (!plan || newer) ? (
         <form
@@ -209,8 +298,18 @@ function PlanState({ job, verifiable }: { job: JobDetail; verifiable: boolean })
             void release({ number: job.number, revision: winding.revision, reason });
           }}
         >
-          <input aria-label="Reason of the release" value={reason} onChange={(e) => setReason(e.target.value)} className="min-h-9 border border-edge rounded-sm px-2 bg-sheet w-56" />
-          <Button type="submit" look="plain" disabled={isLoading || !verifiable} title={verifiable ? '' : 'The record is not complete or cannot be right; see Data as found.'}>
+          <input
+            aria-label="Reason of the release"
+            value={reason}
+            onChange={(e) => setReason(e.target.value)}
+            className="min-h-9 border border-edge rounded-sm px-2 bg-sheet w-56"
+          />
+          <Button
+            type="submit"
+            look="plain"
+            disabled={isLoading || !verifiable}
+            title={verifiable ? '' : 'The record is not complete or cannot be right; see Data as found.'}
+          >
             Release as plan
           </Button>
           {verifiable ? null : <span className="text-small text-soft">the record is not complete yet</span>}
