@@ -1,0 +1,104 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { freePort } from '../freePort.ts';
+import { choose, fill, fits, person, url } from '../person.ts';
+import { runNorther } from '../server.ts';
+
+test('wrong input is named beside its field and nothing is lost', async ({ browser }) => {
+  const page = await person(browser, 'ines');
+  await page.goto(url('/take-in'));
+  await fill(page, 'Output', '5 kg');
+  await expect(page.getByText(/"kg" is not a unit for this\. Use W, kW, hp, PS/)).toBeVisible();
+  await fill(page, 'Speed', 'fast');
+  await page.getByRole('button', { name: 'Take in' }).click();
+  await expect(page.getByText(/Still needed: customer, what it is/)).toBeVisible();
+  await expect(page.getByText(/Cannot be read yet: output, speed/)).toBeVisible();
+  await expect(page.getByLabel('Output', { exact: true })).toHaveValue('5 kg');
+  await page.context().close();
+});
+
+test('a stale edit shows both sides and lets the person choose', async ({ browser }) => {
+  const one = await person(browser, 'ines');
+  const two = await person(browser, 'tomas');
+  await one.goto(url('/jobs/26-0010/data'));
+  await fill(one, 'Slots', '60');
+  await two.route('**/api/live', (r) => r.abort());
+  await two.goto(url('/jobs/26-0010/data'));
+  await fill(two, 'Slots', '54');
+  await one.getByRole('button', { name: 'Record', exact: true }).click();
+  await expect(one.getByText(/revision 1, Ines Halvard/)).toBeVisible();
+  await two.getByRole('button', { name: 'Record', exact: true }).click();
+  await expect(two.getByText(/saved by Ines Halvard meanwhile/)).toBeVisible();
+  await expect(two.getByRole('cell', { name: '60' })).toBeVisible();
+  await expect(two.getByRole('cell', { name: '54' })).toBeVisible();
+  await one.context().close();
+  await two.context().close();
+});
+
+test('what a role may not do is not offered, and refused when asked for', async ({ browser }) => {
+  const viewer = await person(browser, 'per');
+  await expect(viewer.getByRole('link', { name: 'Take in' })).toHaveCount(0);
+  await viewer.goto(url('/jobs/26-0007/route'));
+  await expect(viewer.getByRole('heading', { name: 'Milk pump' })).toBeVisible();
+  await expect(viewer.getByRole('button', { name: 'Start', exact: true })).toHaveCount(0);
+  const refused = await viewer.request.post(url('/api/jobs/26-0007/steps/DA2/start'), { data: {} });
+  expect(refused.status()).toBe(403);
+  expect(((await refused.json()) as { detail: string }).detail).toMatch(/needs the role winder/);
+  await viewer.context().close();
+});
+
+test('a shared tablet changes person in two touches', async ({ browser }) => {
+  const page = await person(browser, 'ines');
+  await page.request.post(url('/api/session'), { data: { signIn: 'tomas', password: 'harbour-2026' } });
+  await page.reload();
+  await page.keyboard.press('p');
+  await page.getByRole('button', { name: /Ines Halvard/ }).last().click();
+  await page.getByLabel('PIN', { exact: true }).fill('1111');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Ines Halvard winder' })).toBeVisible();
+  await page.context().close();
+});
+
+test('every main view fits 1280 wide and holds to WCAG 2.2 AA, in light and dark', async ({ browser }) => {
+  test.setTimeout(180_000);
+  const page = await person(browser, 'liv');
+  for (const theme of ['light', 'dark']) {
+    await page.evaluate((t) => localStorage.setItem('norther.theme', t), theme);
+    for (const path of ['/', '/take-in', '/shop', '/jobs/26-0001', '/jobs/26-0002/data', '/jobs/26-0002/plan', '/jobs/26-0003/route?stage=Connect', '/jobs/26-0001/oven', '/jobs/26-0012/balance', '/jobs/26-0004/tests?stage=AC&test=insulationResistance', '/jobs/26-0001/papers']) {
+      await page.goto(url(path));
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      await expect(page.getByText('Opening …')).toHaveCount(0);
+      await fits(page);
+      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
+      expect(violations.map((v) => `${theme} ${path} ${v.id}: ${v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160)).join(' | ')}`)).toEqual([]);
+    }
+  }
+  await page.context().close();
+});
+
+test('the server is killed and started again in the middle: typing goes on and is stored once', async ({ browser }) => {
+  test.setTimeout(180_000);
+  const norther = await runNorther(await freePort());
+  const before = process.env['NORTHER_URL'];
+  process.env['NORTHER_URL'] = norther.base;
+  try {
+    const page = await person(browser, 'ines');
+    await page.goto(url('/jobs/26-0010/data'));
+    await fill(page, 'Slots', '60');
+    await norther.kill();
+    await fill(page, 'Poles', '10');
+    await choose(page, 'Layers', 'double');
+    await expect(page.getByText('no line')).toBeVisible();
+    await expect(page.getByText('kept on this device')).toBeVisible();
+    await norther.start();
+    await expect(page.getByText('live', { exact: true })).toBeVisible({ timeout: 20_000 });
+    await page.reload();
+    await expect(page.getByLabel('Poles', { exact: true })).toHaveValue('10');
+    await page.getByRole('button', { name: 'Record', exact: true }).click();
+    await expect(page.getByText(/revision 1, Ines Halvard/)).toBeVisible();
+    await page.context().close();
+  } finally {
+    process.env['NORTHER_URL'] = before;
+    await norther.stop();
+  }
+});

@@ -1,0 +1,18 @@
+import { defineConfig } from '@playwright/test';
+
+export default defineConfig({
+  testDir: 'e2e/tests',
+  timeout: 120_000,
+  expect: { timeout: 10_000 },
+  workers: 1,
+  retries: 0,
+  reporter: [['line'], ['json', { outputFile: 'test-results/e2e.json' }]],
+  outputDir: 'test-results/e2e',
+  globalSetup: './e2e/globalSetup.ts',
+  use: {
+    viewport: { width: 1280, height: 800 },
+    launchOptions: { executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-dev-shm-usage'] },
+    trace: 'off',
+    screenshot: 'only-on-failure',
+  },
+});
