@@ -10,8 +10,12 @@ export default defineConfig({
   outputDir: 'test-results/e2e',
   globalSetup: './e2e/globalSetup.ts',
   use: {
+    actionTimeout: 15_000,
     viewport: { width: 1280, height: 800 },
-    launchOptions: { executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-dev-shm-usage'] },
+    launchOptions: {
+      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+      args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-dev-shm-usage'],
+    },
     trace: 'off',
     screenshot: 'only-on-failure',
   },

@@ -22,7 +22,10 @@ export interface RunningNorther {
 /** The built server, as people run it, on a throw-away cluster. */
 export async function runNorther(port: number): Promise<RunningNorther> {
   const path = new URL('../scripts/setup/cluster.mjs', import.meta.url).href;
-  const { startCluster, ensureDatabase } = (await import(path)) as { startCluster: (f: string, o: object) => Promise<Cluster>; ensureDatabase: (c: Cluster) => Promise<void> };
+  const { startCluster, ensureDatabase } = (await import(path)) as {
+    startCluster: (f: string, o: object) => Promise<Cluster>;
+    ensureDatabase: (c: Cluster) => Promise<void>;
+  };
   const folder = mkdtempSync(join(tmpdir(), 'norther-e2e-'));
   const { chmodSync } = await import('node:fs');
   chmodSync(folder, 0o755);
@@ -31,7 +34,17 @@ export async function runNorther(port: number): Promise<RunningNorther> {
   let child: ChildProcess | undefined;
   const base = `http://127.0.0.1:${port}`;
   const start = async (): Promise<void> => {
-    child = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], { env: { ...process.env, NODE_ENV: 'production', DATABASE_URL: cluster.url, PORT: String(port), HOST: '127.0.0.1', NORTHER_DEMO: 'yes' }, stdio: ['ignore', 'ignore', 'inherit'] });
+    child = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
+      env: {
+        ...process.env,
+        NODE_ENV: 'production',
+        DATABASE_URL: cluster.url,
+        PORT: String(port),
+        HOST: '127.0.0.1',
+        NORTHER_DEMO: 'yes',
+      },
+      stdio: ['ignore', 'ignore', 'inherit'],
+    });
     for (let i = 0; i < 300; i++) {
       try {
         if ((await fetch(`${base}/api/health`)).ok) return;

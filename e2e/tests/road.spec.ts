@@ -2,7 +2,10 @@ import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
 import { choose, fill, fits, person, url } from '../person.ts';
 
-const passing = JSON.parse(readFileSync(new URL('../passing.json', import.meta.url), 'utf8')) as Record<string, Record<string, string>>;
+const passing = JSON.parse(readFileSync(new URL('../passing.json', import.meta.url), 'utf8')) as Record<
+  string,
+  Record<string, string>
+>;
 
 /** Records made at the desk and bench that this walk does not need to type: through the same API as the screens. */
 async function api(page: Page, path: string, body: object): Promise<void> {
@@ -21,7 +24,13 @@ async function record(page: Page, button = 'Record'): Promise<void> {
   await page.getByRole('button', { name: button, exact: true }).click();
 }
 
-async function stated(page: Page, number: string, stage: string, kind: string, extra: Record<string, string> = {}): Promise<void> {
+async function stated(
+  page: Page,
+  number: string,
+  stage: string,
+  kind: string,
+  extra: Record<string, string> = {},
+): Promise<void> {
   await page.goto(url(`/jobs/${number}/tests?stage=${stage}&test=${kind}`));
   for (const [label, value] of Object.entries(extra)) await fill(page, label, value);
   await choose(page, 'Outcome', 'pass');
@@ -49,7 +58,9 @@ async function resistance(page: Page, number: string, stage: string, ohm: number
   await expect(page.getByRole('button', { name: 'Measure again' })).toBeVisible();
 }
 
-test('the whole road once: winder, tester and foreman take a motor from the desk to the report', async ({ browser }) => {
+test('the whole road once: winder, tester and foreman take a motor from the desk to the report', async ({
+  browser,
+}) => {
   test.setTimeout(240_000);
   const winder = await person(browser, 'ines');
   const tester = await person(browser, 'runa');
@@ -99,8 +110,25 @@ test('the whole road once: winder, tester and foreman take a motor from the desk
   // data as found, as at the bench
   await winder.getByRole('link', { name: 'Data as found' }).click();
   const typed: [string, string][] = [
-    ['Slots', '36'], ['Poles', '4'], ['Coils in all', '36'], ['Groups in all', '12'], ['Coils per group', '12x3'], ['Span', '1-9'], ['Turns per coil', '34'], ['Turns, second count', '34'], ['Wires in hand', '2x0,85'], ['Circuits', '2'], ['Group ends per lead', '4'],
-    ['Leads come out at', '3 o\'clock'], ['Bore', '150'], ['Core length', '5 1/2 in'], ['Back iron', '25'], ['Tooth, narrowest', '7'], ['Slot depth', '24'], ['Slot area, gross', '185'], ['Slot area, net', '158'],
+    ['Slots', '36'],
+    ['Poles', '4'],
+    ['Coils in all', '36'],
+    ['Groups in all', '12'],
+    ['Coils per group', '12x3'],
+    ['Span', '1-9'],
+    ['Turns per coil', '34'],
+    ['Turns, second count', '34'],
+    ['Wires in hand', '2x0,85'],
+    ['Circuits', '2'],
+    ['Group ends per lead', '4'],
+    ['Leads come out at', "3 o'clock"],
+    ['Bore', '150'],
+    ['Core length', '5 1/2 in'],
+    ['Back iron', '25'],
+    ['Tooth, narrowest', '7'],
+    ['Slot depth', '24'],
+    ['Slot area, gross', '185'],
+    ['Slot area, net', '158'],
   ];
   await choose(winder, 'Layers', 'double');
   await choose(winder, 'Coils', 'lap');
@@ -110,7 +138,9 @@ test('the whole road once: winder, tester and foreman take a motor from the desk
   await choose(winder, 'Lead end is at', 'opposite end');
   await choose(winder, 'Enamel', '2');
   // a wrong entry is caught while it is typed: four ends at a lead are no 2-circuit wye
-  await expect(winder.getByText(/4 ends at a lead do not make 2-circuit wye; they make 4-circuit wye or 2-circuit delta/)).toBeVisible();
+  await expect(
+    winder.getByText(/4 ends at a lead do not make 2-circuit wye; they make 4-circuit wye or 2-circuit delta/),
+  ).toBeVisible();
   await choose(winder, 'Connection', 'delta');
   await expect(winder.getByRole('heading', { name: 'Checks: nothing against it' })).toBeVisible();
   await expect(winder.getByRole('img', { name: /Slot ring, 36 slots/ })).toBeVisible();
@@ -140,7 +170,21 @@ test('the whole road once: winder, tester and foreman take a motor from the desk
   await expect(foreman.getByText('U1 – 1S 1F – 4F 4S – V1')).toBeVisible();
   const card = await foreman.request.get(url(`/api/jobs/${number}/card.pdf`));
   expect((await card.body()).subarray(0, 5).toString()).toBe('%PDF-');
-  await quickly(foreman, number, ['DSG', 'SLP', 'LIN', 'WND', 'INS', 'SEP', 'WDG', 'PHI', 'CON', 'SLV', 'LDS', 'LAC', 'BOR']);
+  await quickly(foreman, number, [
+    'DSG',
+    'SLP',
+    'LIN',
+    'WND',
+    'INS',
+    'SEP',
+    'WDG',
+    'PHI',
+    'CON',
+    'SLV',
+    'LDS',
+    'LAC',
+    'BOR',
+  ]);
 
   // the hold: no resin before passed tests
   await winder.goto(url(`/jobs/${number}/route?stage=Resin`));
@@ -174,7 +218,9 @@ test('the whole road once: winder, tester and foreman take a motor from the desk
 
   // the rotor, in parallel
   await winder.goto(url(`/jobs/${number}/balance`));
-  await winder.getByLabel(/Read a run set/).setInputFiles(new URL('../../demo/balance-run.csv', import.meta.url).pathname);
+  await winder
+    .getByLabel(/Read a run set/)
+    .setInputFiles(new URL('../../demo/balance-run.csv', import.meta.url).pathname);
   await expect(winder.getByText(/Residual .* at most/).first()).toBeVisible();
   await winder.getByRole('button', { name: 'Record this run' }).click();
   await expect(winder.getByRole('heading', { name: 'Recorded runs' })).toBeVisible();
@@ -184,7 +230,16 @@ test('the whole road once: winder, tester and foreman take a motor from the desk
   await measured(tester, number, 'AA');
   await stated(tester, number, 'AA', 'polarity');
   await tester.goto(url(`/jobs/${number}/tests?stage=AA&test=noLoadRun`));
-  for (const [label, value] of [['U 1–2', '400'], ['U 2–3', '401'], ['U 3–1', '399'], ['I 1', '8.1'], ['I 2', '8.0'], ['I 3', '7.9'], ['Instrument', 'analyser']] as const) await fill(tester, label, value);
+  for (const [label, value] of [
+    ['U 1–2', '400'],
+    ['U 2–3', '401'],
+    ['U 3–1', '399'],
+    ['I 1', '8.1'],
+    ['I 2', '8.0'],
+    ['I 3', '7.9'],
+    ['Instrument', 'analyser'],
+  ] as const)
+    await fill(tester, label, value);
   await record(tester);
   await expect(tester.getByText(/Current unbalance 1\.25 %/).first()).toBeVisible();
   await quickly(tester, number, ['RUN']);

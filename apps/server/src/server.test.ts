@@ -13,17 +13,35 @@ let viewer: Client;
 beforeAll(async () => {
   server = await startServer('norther_api');
   await loadDemo(server.app);
-  [winder, tester, foreman, admin, viewer] = (await Promise.all(['ines', 'runa', 'odd', 'liv', 'per'].map((n) => server.as(n)))) as [Client, Client, Client, Client, Client];
+  [winder, tester, foreman, admin, viewer] = (await Promise.all(
+    ['ines', 'runa', 'odd', 'liv', 'per'].map((n) => server.as(n)),
+  )) as [Client, Client, Client, Client, Client];
 }, 120_000);
 afterAll(() => server.stop());
 
 const intake = { came: 'whole motor', complaint: 'hums' };
-const newJob = (more: object = {}) => ({ customerName: 'Test Works', what: 'Test motor', nameplate: { speedRpm: '1455', frequencyHz: '50', outputW: '4 kW', voltagesV: '400' }, intake, route: 'ac_random_rewind', impregnation: 'dip', priority: 'ordinary', ...more });
-const take = async (more: object = {}): Promise<string> => ((await winder('POST', 'jobs', newJob(more))).body as { number: string }).number;
+const newJob = (more: object = {}) => ({
+  customerName: 'Test Works',
+  what: 'Test motor',
+  nameplate: { speedRpm: '1455', frequencyHz: '50', outputW: '4 kW', voltagesV: '400' },
+  intake,
+  route: 'ac_random_rewind',
+  impregnation: 'dip',
+  priority: 'ordinary',
+  ...more,
+});
+const take = async (more: object = {}): Promise<string> =>
+  ((await winder('POST', 'jobs', newJob(more))).body as { number: string }).number;
 
 describe('the demo shop', () => {
   it('has at least ten motors from 0.55 to 200 kW, 2 to 10 poles, one late, failed, blocked, finished, stator alone', async () => {
-    const open = (await viewer('GET', 'jobs')).body as { outputW: number; poles: number; late: boolean; came: string; steps: { status: string }[] }[];
+    const open = (await viewer('GET', 'jobs')).body as {
+      outputW: number;
+      poles: number;
+      late: boolean;
+      came: string;
+      steps: { status: string }[];
+    }[];
     const closed = (await viewer('GET', 'jobs?closed=yes')).body as unknown[];
     expect(open.length + closed.length).toBeGreaterThanOrEqual(10);
     expect(Math.min(...open.map((j) => j.outputW))).toBe(550);
@@ -39,7 +57,9 @@ describe('the demo shop', () => {
     for (let i = 1; i <= 12; i++) {
       const { body: job } = await viewer('GET', `jobs/26-${String(i).padStart(4, '0')}`);
       if (!job.winding) continue;
-      const found = checkRecord(windingRecordSchema.parse(job.winding.record), job.nameplate).filter((f) => f.severity !== 'I');
+      const found = checkRecord(windingRecordSchema.parse(job.winding.record), job.nameplate).filter(
+        (f) => f.severity !== 'I',
+      );
       expect(found, `${job.number} ${job.what}`).toEqual([]);
     }
   });
@@ -48,7 +68,8 @@ describe('the demo shop', () => {
 describe('signing in', () => {
   it('refuses a wrong password with a sentence, and too many of them', async () => {
     const open = client(server.base);
-    for (let i = 0; i < 8; i++) expect((await open('POST', 'session', { signIn: 'nobody', password: 'wrong-wrong' })).status).toBe(401);
+    for (let i = 0; i < 8; i++)
+      expect((await open('POST', 'session', { signIn: 'nobody', password: 'wrong-wrong' })).status).toBe(401);
     const throttled = await open('POST', 'session', { signIn: 'nobody', password: 'wrong-wrong' });
     expect(throttled.status).toBe(429);
     expect(throttled.body.detail).toMatch(/15 minutes/);
@@ -66,20 +87,35 @@ describe('signing in', () => {
   it('changes person by PIN only on a device where that person signed in fully', async () => {
     const open = client(server.base);
     const signed = await open('POST', 'session', { signIn: 'tomas', password: 'harbour-2026' });
-    const cookies = signed.headers.getSetCookie().map((c) => c.split(';')[0]).join('; ');
+    const cookies = signed.headers
+      .getSetCookie()
+      .map((c) => c.split(';')[0])
+      .join('; ');
     const device = client(server.base, cookies);
     const id = signed.body.person.id as string;
     expect((await device('POST', 'session/pin', { personId: id, pin: '2222' })).body.person.name).toBe('Tomas Brekke');
     expect((await device('POST', 'session/pin', { personId: id, pin: '9999' })).status).toBe(401);
     expect((await open('POST', 'session/pin', { personId: id, pin: '2222' })).status).toBe(401);
-    const other = ((await admin('GET', 'people')).body as { id: string; signIn: string }[]).find((p) => p.signIn === 'odd')?.id;
+    const other = ((await admin('GET', 'people')).body as { id: string; signIn: string }[]).find(
+      (p) => p.signIn === 'odd',
+    )?.id;
     expect((await device('POST', 'session/pin', { personId: other, pin: '4444' })).status).toBe(401);
   });
   it('answers nothing but set-up, health and sign-in without a session', async () => {
     const open = client(server.base);
     expect((await open('GET', 'health')).body).toEqual({ status: 'ok' });
     expect((await open('GET', 'setup')).status).toBe(200);
-    for (const path of ['jobs', 'people', 'shop', 'search?q=a', 'jobs/26-0001', 'calculations', 'drafts/x', 'jobs/26-0001/card.pdf', 'live']) {
+    for (const path of [
+      'jobs',
+      'people',
+      'shop',
+      'search?q=a',
+      'jobs/26-0001',
+      'calculations',
+      'drafts/x',
+      'jobs/26-0001/card.pdf',
+      'live',
+    ]) {
       expect((await open('GET', path)).status, path).toBe(401);
     }
   });
@@ -92,14 +128,32 @@ describe('who may do what', () => {
     ['viewer saves a winding', () => viewer, 'PUT', 'jobs/26-0010/winding', { revision: 0, typed: {} }],
     ['viewer records a balance', () => viewer, 'POST', 'jobs/26-0010/balances', { typed: {} }],
     ['winder records a test', () => winder, 'POST', 'jobs/26-0010/tests', { stage: 'IN', kind: 'surge', typed: {} }],
-    ['winder signs a test', () => winder, 'POST', 'jobs/26-0004/tests/00000000-0000-4000-8000-000000000000/sign', { reason: 'because' }],
+    [
+      'winder signs a test',
+      () => winder,
+      'POST',
+      'jobs/26-0004/tests/00000000-0000-4000-8000-000000000000/sign',
+      { reason: 'because' },
+    ],
     ['winder releases a plan', () => winder, 'POST', 'jobs/26-0007/winding/release', { revision: 1 }],
-    ['tester overrides a hold', () => tester, 'POST', 'jobs/26-0003/steps/PRE/start', { override: { reason: 'in a hurry' } }],
+    [
+      'tester overrides a hold',
+      () => tester,
+      'POST',
+      'jobs/26-0003/steps/PRE/start',
+      { override: { reason: 'in a hurry' } },
+    ],
     ['tester reopens', () => tester, 'POST', 'jobs/26-0003/steps/CON/reopen', { reason: 'mend it' }],
     ['tester waives', () => tester, 'POST', 'jobs/26-0007/steps/SLP/waive', { reason: 'not used' }],
     ['tester issues a report', () => tester, 'POST', 'jobs/26-0003/reports', {}],
     ['foreman changes limits', () => foreman, 'PUT', 'shop', { version: 1, settings: {} }],
-    ['foreman adds people', () => foreman, 'POST', 'people', { name: 'X', signIn: 'xx', role: 'admin', password: 'long-enough' }],
+    [
+      'foreman adds people',
+      () => foreman,
+      'POST',
+      'people',
+      { name: 'X', signIn: 'xx', role: 'admin', password: 'long-enough' },
+    ],
     ['foreman imports', () => foreman, 'POST', 'import', {}],
   ];
   it.each(deny)('%s: refused', async (_, who, method, path, body) => {
@@ -126,7 +180,14 @@ describe('bad input', () => {
   });
   it('of any kind is answered below 500', async () => {
     for (const body of [null, [], 'x', 5, { typed: { a: 1 } }, { typed: null }]) {
-      for (const path of ['jobs', 'jobs/26-0010/tests', 'jobs/26-0010/cures', 'jobs/26-0010/balances', 'calculations/winding.layout', 'calculations/none']) {
+      for (const path of [
+        'jobs',
+        'jobs/26-0010/tests',
+        'jobs/26-0010/cures',
+        'jobs/26-0010/balances',
+        'calculations/winding.layout',
+        'calculations/none',
+      ]) {
         const answer = await foreman('POST', path, body);
         expect(answer.status, `${path} ${JSON.stringify(body)}`).toBeGreaterThanOrEqual(400);
         expect(answer.status).toBeLessThan(500);
@@ -139,7 +200,10 @@ describe('bad input', () => {
   it('a null byte or a file that is not what it says is refused', async () => {
     expect((await winder('POST', 'jobs', newJob({ what: 'bad\u0000name' }))).status).toBeLessThan(500);
     const number = await take();
-    const bad = await winder('POST', `jobs/${number}/attachments`, new TextEncoder().encode('<svg onload=alert(1)>'), { 'Content-Type': 'image/png', 'X-File-Name': 'x.png' });
+    const bad = await winder('POST', `jobs/${number}/attachments`, new TextEncoder().encode('<svg onload=alert(1)>'), {
+      'Content-Type': 'image/png',
+      'X-File-Name': 'x.png',
+    });
     expect(bad.status).toBe(422);
   });
 });
@@ -156,7 +220,9 @@ describe('writing', () => {
     const a = await winder('POST', 'jobs', newJob({ what: 'Once' }), key);
     const b = await winder('POST', 'jobs', newJob({ what: 'Once' }), key);
     expect(b.body).toEqual(a.body);
-    const both = await Promise.all([1, 2, 3].map(() => winder('POST', 'jobs', newJob({ what: 'Together' }), { 'Idempotency-Key': 'together' })));
+    const both = await Promise.all(
+      [1, 2, 3].map(() => winder('POST', 'jobs', newJob({ what: 'Together' }), { 'Idempotency-Key': 'together' })),
+    );
     expect(new Set(both.map((x) => x.body.number)).size).toBe(1);
     expect((await winder('POST', 'jobs', newJob({ what: 'Other' }), key)).status).toBe(422);
   });
@@ -176,7 +242,15 @@ describe('writing', () => {
     const number = await take();
     const { body: history } = await viewer('GET', `jobs/${number}/history`);
     expect(history[0]).toMatchObject({ action: 'job.take', person: 'Ines Halvard' });
-    for (const sql of ['update audit_event set summary = $$x$$', 'delete from audit_event', 'truncate audit_event', 'delete from test_run', 'update test_run set verdict = $$pass$$', 'update cure_run set verdict = $$pass$$', 'update report set sha256 = $$x$$']) {
+    for (const sql of [
+      'update audit_event set summary = $$x$$',
+      'delete from audit_event',
+      'truncate audit_event',
+      'delete from test_run',
+      'update test_run set verdict = $$pass$$',
+      'update cure_run set verdict = $$pass$$',
+      'update report set sha256 = $$x$$',
+    ]) {
       await expect(server.pool.query(sql), sql).rejects.toThrow(/kept as written/);
     }
   });
@@ -187,8 +261,14 @@ describe('writing', () => {
   });
   it('keeps photographs and gives them back unchanged', async () => {
     const number = await take();
-    const png = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64');
-    const { body } = await winder('POST', `jobs/${number}/attachments`, new Uint8Array(png), { 'Content-Type': 'image/png', 'X-File-Name': encodeURIComponent('leads å.png') });
+    const png = Buffer.from(
+      'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+      'base64',
+    );
+    const { body } = await winder('POST', `jobs/${number}/attachments`, new Uint8Array(png), {
+      'Content-Type': 'image/png',
+      'X-File-Name': encodeURIComponent('leads å.png'),
+    });
     const got = await fetch(`${server.base}/attachments/${body.id}`, { headers: { Cookie: '' } });
     expect(got.status).toBe(401);
     expect((await winder('GET', `jobs/${number}`)).body.attachments[0].name).toBe('leads å.png');
@@ -196,9 +276,19 @@ describe('writing', () => {
 });
 
 describe('the rules of order', () => {
-  const finish = (who: Client, number: string, code: string, typed: object) => who('POST', `jobs/${number}/steps/${code}/finish`, { typed });
-  const start = (who: Client, number: string, code: string, body: object = {}) => who('POST', `jobs/${number}/steps/${code}/start`, body);
-  const ir = { testV: '500', r1min: '8.5', windingC: '22', measured: 'whole winding', kind: 'random-wound', system: 'thermosetting', instrument: 'tester' };
+  const finish = (who: Client, number: string, code: string, typed: object) =>
+    who('POST', `jobs/${number}/steps/${code}/finish`, { typed });
+  const start = (who: Client, number: string, code: string, body: object = {}) =>
+    who('POST', `jobs/${number}/steps/${code}/start`, body);
+  const ir = {
+    testV: '500',
+    r1min: '8.5',
+    windingC: '22',
+    measured: 'whole winding',
+    kind: 'random-wound',
+    system: 'thermosetting',
+    instrument: 'tester',
+  };
 
   it('holds are refused with the reason; a foreman passes one with a reason that stays', async () => {
     const number = await take();
@@ -225,7 +315,9 @@ describe('the rules of order', () => {
     expect((await start(tester, number, 'TAF')).status).toBe(409);
     expect((await foreman('POST', `jobs/${number}/steps/INT/reopen`, { reason: 'tag the parts' })).status).toBe(200);
     await start(winder, number, 'INT');
-    expect((await finish(winder, number, 'INT', { partsTagged: 'yes', nameplate: 'legible' })).body.verdict).toBe('pass');
+    expect((await finish(winder, number, 'INT', { partsTagged: 'yes', nameplate: 'legible' })).body.verdict).toBe(
+      'pass',
+    );
     const { body: job } = await viewer('GET', `jobs/${number}`);
     expect(job.detailSteps[0].attempts).toHaveLength(2);
   });
@@ -233,7 +325,9 @@ describe('the rules of order', () => {
     const number = '26-0004';
     expect((await start(winder, number, 'PRE')).body.detail).toMatch(/needs a sign-off/);
     expect((await winder('POST', `jobs/${number}/steps/PVT/sign`, { reason: 'looks good' })).status).toBe(403);
-    expect((await tester('POST', `jobs/${number}/steps/PVT/sign`, { reason: 'Dried and measured again, rising.' })).status).toBe(200);
+    expect(
+      (await tester('POST', `jobs/${number}/steps/PVT/sign`, { reason: 'Dried and measured again, rising.' })).status,
+    ).toBe(200);
     expect((await start(winder, number, 'PRE')).status).toBe(200);
   });
   it('cannot judge is never signed away', async () => {
@@ -244,7 +338,9 @@ describe('the rules of order', () => {
     const undone = await finish(tester, number, 'TAF', { turnsByHand: 'no rotor', tester: 'bridge' });
     expect(undone.body.verdict).toBe('cannot judge');
     expect(undone.body.reason).toMatch(/Surge comparison .* is not done/);
-    expect((await tester('POST', `jobs/${number}/steps/TAF/sign`, { reason: 'please' })).body.detail).toMatch(/cannot be judged yet/);
+    expect((await tester('POST', `jobs/${number}/steps/TAF/sign`, { reason: 'please' })).body.detail).toMatch(
+      /cannot be judged yet/,
+    );
   });
   it('a failed PVT: the foreman reopens what mends it, what followed is looked at again, attempts stay', async () => {
     const number = '26-0003';
@@ -256,11 +352,22 @@ describe('the rules of order', () => {
   });
   it('a reading is corrected by a new one with a reason; the old stays', async () => {
     const number = await take();
-    const first = await tester('POST', `jobs/${number}/tests`, { stage: 'IN', kind: 'insulationResistance', typed: ir });
+    const first = await tester('POST', `jobs/${number}/tests`, {
+      stage: 'IN',
+      kind: 'insulationResistance',
+      typed: ir,
+    });
     expect(first.body.verdict).toBe('attention');
-    const correction = { stage: 'IN', kind: 'insulationResistance', typed: { ...ir, r1min: '85' }, supersedes: first.body.id };
+    const correction = {
+      stage: 'IN',
+      kind: 'insulationResistance',
+      typed: { ...ir, r1min: '85' },
+      supersedes: first.body.id,
+    };
     expect((await tester('POST', `jobs/${number}/tests`, correction)).status).toBe(422);
-    expect((await tester('POST', `jobs/${number}/tests`, { ...correction, reason: 'decimal point' })).body.verdict).toBe('pass');
+    expect(
+      (await tester('POST', `jobs/${number}/tests`, { ...correction, reason: 'decimal point' })).body.verdict,
+    ).toBe('pass');
     expect((await tester('POST', `jobs/${number}/tests`, { ...correction, reason: 'again' })).status).toBe(409);
     const { body: job } = await viewer('GET', `jobs/${number}`);
     expect(job.tests).toHaveLength(2);
@@ -278,18 +385,38 @@ describe('the rules of order', () => {
     const number = await take();
     const csv = 'min;air;part\n0;24;24\n60;140;120\n120;140;136\n480;140;138\n540;60;80\n';
     const base = { csv, resin: 'Polyester dip resin', maxGapMin: 400, fileName: 'log.csv' };
-    expect((await winder('POST', `jobs/${number}/cures`, { ...base, roles: ['oven air', 'part'] })).body.verdict).toBe('pass');
+    expect((await winder('POST', `jobs/${number}/cures`, { ...base, roles: ['oven air', 'part'] })).body.verdict).toBe(
+      'pass',
+    );
     const again = await winder('POST', `jobs/${number}/cures`, { ...base, roles: ['part', 'oven air'] });
     expect(again.body.problems[0].field).toBe('reason');
-    expect((await winder('POST', `jobs/${number}/cures`, { ...base, roles: ['oven air', 'oven air'], reason: 'wrong column' })).body.verdict).toBe('cannot judge');
-    expect((await winder('POST', `jobs/${number}/cures`, { ...base, roles: ['part'], reason: 'x y z' })).status).toBe(422);
-    expect((await winder('POST', `jobs/${number}/cures`, { ...base, resin: 'glue', roles: ['oven air', 'part'] })).status).toBe(422);
+    expect(
+      (
+        await winder('POST', `jobs/${number}/cures`, {
+          ...base,
+          roles: ['oven air', 'oven air'],
+          reason: 'wrong column',
+        })
+      ).body.verdict,
+    ).toBe('cannot judge');
+    expect((await winder('POST', `jobs/${number}/cures`, { ...base, roles: ['part'], reason: 'x y z' })).status).toBe(
+      422,
+    );
+    expect(
+      (await winder('POST', `jobs/${number}/cures`, { ...base, resin: 'glue', roles: ['oven air', 'part'] })).status,
+    ).toBe(422);
   });
 });
 
 describe('papers and files', () => {
   it('prints card, label, sheet and report as PDF; an issued report is kept', async () => {
-    for (const path of ['jobs/26-0001/card.pdf', 'jobs/26-0002/card.pdf', 'jobs/26-0010/card.pdf', 'jobs/26-0001/label.pdf', 'papers/data-sheet.pdf']) {
+    for (const path of [
+      'jobs/26-0001/card.pdf',
+      'jobs/26-0002/card.pdf',
+      'jobs/26-0010/card.pdf',
+      'jobs/26-0001/label.pdf',
+      'papers/data-sheet.pdf',
+    ]) {
       const pdf = await viewer('GET', path);
       expect(pdf.status, path).toBe(200);
       expect(String(pdf.body).startsWith('%PDF-')).toBe(true);
@@ -297,7 +424,9 @@ describe('papers and files', () => {
     const first = (await viewer('GET', 'jobs/26-0001')).body.reports[0];
     expect(first.revision).toBe(1);
     expect((await foreman('POST', 'jobs/26-0001/reports', {})).body.revision).toBe(2);
-    expect((await viewer('GET', 'jobs/26-0001')).body.reports.find((r: { revision: number }) => r.revision === 1).sha256).toBe(first.sha256);
+    expect(
+      (await viewer('GET', 'jobs/26-0001')).body.reports.find((r: { revision: number }) => r.revision === 1).sha256,
+    ).toBe(first.sha256);
   });
   it('a job goes out as JSON and comes into an empty Norther the same', async () => {
     const file = (await viewer('GET', 'jobs/26-0001/export.json')).body;
@@ -306,10 +435,24 @@ describe('papers and files', () => {
     try {
       const open = client(empty.base);
       expect((await open('GET', 'setup')).body).toMatchObject({ needsFirstAdmin: true, demo: [] });
-      const set = await open('POST', 'setup', { name: 'First', signIn: 'first', password: 'a-long-password', shopName: 'Other Works' });
+      const set = await open('POST', 'setup', {
+        name: 'First',
+        signIn: 'first',
+        password: 'a-long-password',
+        shopName: 'Other Works',
+      });
       expect(set.status).toBe(201);
-      expect((await open('POST', 'setup', { name: 'Second', signIn: 'second', password: 'a-long-password', shopName: 'X' })).status).toBe(409);
-      const first = client(empty.base, set.headers.getSetCookie().map((c) => c.split(';')[0]).join('; '));
+      expect(
+        (await open('POST', 'setup', { name: 'Second', signIn: 'second', password: 'a-long-password', shopName: 'X' }))
+          .status,
+      ).toBe(409);
+      const first = client(
+        empty.base,
+        set.headers
+          .getSetCookie()
+          .map((c) => c.split(';')[0])
+          .join('; '),
+      );
       expect((await first('POST', 'import', file)).body).toEqual({ number: '26-0001' });
       const strip = (x: { exportedAt: string; shop: string }) => ({ ...x, exportedAt: '', shop: '' });
       expect(strip((await first('GET', 'jobs/26-0001/export.json')).body)).toEqual(strip(file));
@@ -326,7 +469,10 @@ describe('papers and files', () => {
   });
   it('search finds by number, scanned code, customer and serial', async () => {
     for (const q of ['26-0001', 'norther:job:26-0001', 'Mooring', 'Sound Ferries', 'MW-2207']) {
-      expect((await viewer('GET', `search?q=${encodeURIComponent(q)}`)).body.map((h: { number: string }) => h.number), q).toContain('26-0001');
+      expect(
+        (await viewer('GET', `search?q=${encodeURIComponent(q)}`)).body.map((h: { number: string }) => h.number),
+        q,
+      ).toContain('26-0001');
     }
     expect((await viewer('GET', 'search?q=%25')).body).toEqual([]);
   });
@@ -335,20 +481,47 @@ describe('papers and files', () => {
 describe('settings, calculations and live changes', () => {
   it('a shop limit changes the next verdict, not an old one', async () => {
     const { body: shop } = await admin('GET', 'shop');
-    const changed = await admin('PUT', 'shop', { version: shop.version, settings: { ...shop.settings, limits: { 'ir.attentionFactor': 1 } } });
+    const changed = await admin('PUT', 'shop', {
+      version: shop.version,
+      settings: { ...shop.settings, limits: { 'ir.attentionFactor': 1 } },
+    });
     expect(changed.status).toBe(200);
     expect((await admin('PUT', 'shop', { version: shop.version, settings: shop.settings })).status).toBe(409);
     const number = await take();
-    const typed = { testV: '500', r1min: '8.5', windingC: '22', measured: 'whole winding', kind: 'random-wound', system: 'thermosetting', instrument: 'tester' };
-    expect((await tester('POST', `jobs/${number}/tests`, { stage: 'IN', kind: 'insulationResistance', typed })).body.verdict).toBe('pass');
-    expect((await viewer('GET', 'jobs/26-0004')).body.tests.find((t: { stage: string; kind: string }) => t.stage === 'AC' && t.kind === 'insulationResistance').verdict).toBe('attention');
-    const { body: unknown } = await admin('PUT', 'shop', { version: changed.body.version, settings: { ...shop.settings, limits: { 'no.such': 1 } } });
+    const typed = {
+      testV: '500',
+      r1min: '8.5',
+      windingC: '22',
+      measured: 'whole winding',
+      kind: 'random-wound',
+      system: 'thermosetting',
+      instrument: 'tester',
+    };
+    expect(
+      (await tester('POST', `jobs/${number}/tests`, { stage: 'IN', kind: 'insulationResistance', typed })).body.verdict,
+    ).toBe('pass');
+    expect(
+      (await viewer('GET', 'jobs/26-0004')).body.tests.find(
+        (t: { stage: string; kind: string }) => t.stage === 'AC' && t.kind === 'insulationResistance',
+      ).verdict,
+    ).toBe('attention');
+    const { body: unknown } = await admin('PUT', 'shop', {
+      version: changed.body.version,
+      settings: { ...shop.settings, limits: { 'no.such': 1 } },
+    });
     expect(unknown.detail).toMatch(/no limit named/);
     await admin('PUT', 'shop', { version: changed.body.version, settings: { ...shop.settings, limits: {} } });
   });
   it('at least one admin stays', async () => {
-    const me = ((await admin('GET', 'people')).body as { id: string; signIn: string; version: number; name: string }[]).find((p) => p.signIn === 'liv');
-    const answer = await admin('PUT', `people/${me?.id}`, { version: me?.version, name: me?.name, role: 'viewer', active: true });
+    const me = (
+      (await admin('GET', 'people')).body as { id: string; signIn: string; version: number; name: string }[]
+    ).find((p) => p.signIn === 'liv');
+    const answer = await admin('PUT', `people/${me?.id}`, {
+      version: me?.version,
+      name: me?.name,
+      role: 'viewer',
+      active: true,
+    });
     expect(answer.body.detail).toMatch(/At least one active admin/);
   });
   it('the catalogue answers over HTTP and is in the OpenAPI document', async () => {
@@ -362,7 +535,10 @@ describe('settings, calculations and live changes', () => {
     expect(Object.keys(openapi.paths)).toContain('/api/jobs/{number}/steps/{code}/start');
   });
   it('another screen hears of a change', async () => {
-    const cookies = (await client(server.base)('POST', 'session', { signIn: 'per', password: 'harbour-2026' })).headers.getSetCookie().map((c) => c.split(';')[0]).join('; ');
+    const cookies = (await client(server.base)('POST', 'session', { signIn: 'per', password: 'harbour-2026' })).headers
+      .getSetCookie()
+      .map((c) => c.split(';')[0])
+      .join('; ');
     const stop = new AbortController();
     const stream = await fetch(`${server.base}/live`, { headers: { Cookie: cookies }, signal: stop.signal });
     const reader = stream.body?.getReader();

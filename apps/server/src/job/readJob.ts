@@ -345,6 +345,7 @@ function summary(
 
 /** Operation codes in a reason become the titles the floor uses. */
 export function readableWhy(why: string): string {
+  if (why === '') return why;
   return why.replaceAll(/\b[A-Z][A-Z0-9]{2,3}\b/g, (code) => {
     try {
       return operation(code).title;

@@ -23,7 +23,10 @@ export default async function setup(project: TestProject): Promise<() => Promise
     return async () => undefined;
   }
   const path = new URL('../../../../scripts/setup/cluster.mjs', import.meta.url).href;
-  const { startCluster, ensureDatabase } = (await import(path)) as { startCluster: (folder: string, o: object) => Promise<Cluster>; ensureDatabase: (c: Cluster) => Promise<void> };
+  const { startCluster, ensureDatabase } = (await import(path)) as {
+    startCluster: (folder: string, o: object) => Promise<Cluster>;
+    ensureDatabase: (c: Cluster) => Promise<void>;
+  };
   const folder = join(tmpdir(), `norther-test-${process.pid}`);
   const cluster = await startCluster(folder, { throwAway: true });
   await ensureDatabase(cluster);

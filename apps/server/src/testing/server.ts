@@ -21,7 +21,12 @@ export interface TestServer {
   as: (signIn: string) => Promise<Client>;
   stop: () => Promise<void>;
 }
-export type Client = (method: string, path: string, body?: unknown, headers?: Record<string, string>) => Promise<Answer>;
+export type Client = (
+  method: string,
+  path: string,
+  body?: unknown,
+  headers?: Record<string, string>,
+) => Promise<Answer>;
 
 /** A server of its own on a database of its own, reached through HTTP like the interface reaches it. */
 export async function startServer(name: string): Promise<TestServer> {
@@ -39,9 +44,19 @@ export async function startServer(name: string): Promise<TestServer> {
   const address = app.getHttpServer().address() as { port: number };
   const base = `http://127.0.0.1:${address.port}/api`;
   const as = async (signIn: string): Promise<Client> => {
-    const signed = await fetch(`${base}/session`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ signIn, password: DEMO_PASSWORD }) });
+    const signed = await fetch(`${base}/session`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ signIn, password: DEMO_PASSWORD }),
+    });
     if (!signed.ok) throw new Error(`${signIn} could not sign in: ${await signed.text()}`);
-    return client(base, signed.headers.getSetCookie().map((c) => c.split(';')[0]).join('; '));
+    return client(
+      base,
+      signed.headers
+        .getSetCookie()
+        .map((c) => c.split(';')[0])
+        .join('; '),
+    );
   };
   return { app, base, pool: app.get(Database).pool, as, stop: () => app.close() };
 }
@@ -51,7 +66,11 @@ export function client(base: string, cookie = ''): Client {
     const raw = body instanceof Uint8Array;
     const response = await fetch(`${base}/${path}`, {
       method,
-      headers: { ...(cookie ? { Cookie: cookie } : {}), ...(body === undefined || raw ? {} : { 'Content-Type': 'application/json' }), ...headers },
+      headers: {
+        ...(cookie ? { Cookie: cookie } : {}),
+        ...(body === undefined || raw ? {} : { 'Content-Type': 'application/json' }),
+        ...headers,
+      },
       ...(body === undefined ? {} : { body: raw ? Buffer.from(body) : JSON.stringify(body) }),
     });
     const text = await response.text();

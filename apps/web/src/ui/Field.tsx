@@ -46,7 +46,7 @@ export function Field({
     id,
     'aria-invalid': problem !== undefined,
     'aria-describedby': note ? `${id}-note` : undefined,
-    required: spec.required === true,
+    'aria-required': spec.required === true,
     className: box,
   } as const;
   const onPaste = (event: ClipboardEvent<HTMLInputElement>): void => {
@@ -63,14 +63,11 @@ export function Field({
   };
   return (
     <div className={wide ? 'col-span-full' : undefined}>
-      <label htmlFor={id} className="block text-small font-semibold">
+      <label
+        htmlFor={id}
+        className={`block text-small font-semibold ${spec.required ? "after:content-['_*'] after:text-soft" : ''}`}
+      >
         {spec.label}
-        {spec.required ? (
-          <span className="text-soft font-normal" title="needed" aria-hidden="true">
-            {' '}
-            *
-          </span>
-        ) : null}
       </label>
       {read.kind === 'choice' || read.kind === 'flag' ? (
         <select {...common} {...form.form.register(field)}>
@@ -170,7 +167,7 @@ export function DraftNote({ form }: { form: TypedForm }) {
   }[form.state];
   return (
     <span role="status" className="text-small text-soft">
-      {form.changed && form.state === 'recorded' ? '' : said}
+      {said}
     </span>
   );
 }

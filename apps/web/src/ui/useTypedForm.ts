@@ -43,7 +43,8 @@ export function useTypedForm(options: { key: string; specs: readonly FieldSpec[]
     () => readForm(options.specs, typed, defaults),
     [options.specs, typed, defaults],
   );
-  const [state, setState] = useState<DraftState>(resumes ? 'on this device' : 'empty');
+  const [serverHas, setServerHas] = useState('');
+  const [recordedNow, setRecordedNow] = useState('');
   const first = useRef(true);
   const changed = JSON.stringify(typed) !== base;
 
@@ -54,18 +55,25 @@ export function useTypedForm(options: { key: string; specs: readonly FieldSpec[]
     }
     if (!changed) return;
     localStorage.setItem(storeKey, JSON.stringify({ typed, base } satisfies Kept));
-    setState('on this device');
     const later = setTimeout(() => {
       fetch(`/api/drafts/${encodeURIComponent(options.key)}`, {
         method: 'PUT',
         headers: { 'Content-Type': 'application/json' },
         body: JSON.stringify({ typed, base }),
       })
-        .then((r) => (r.ok ? setState('saved as draft') : undefined))
+        .then((r) => (r.ok ? setServerHas(JSON.stringify(typed)) : undefined))
         .catch(() => undefined);
     }, 900);
     return () => clearTimeout(later);
   }, [typed, changed, storeKey, base, options.key]);
+  const now = JSON.stringify(typed);
+  const state: DraftState = changed
+    ? serverHas === now
+      ? 'saved as draft'
+      : 'on this device'
+    : recordedNow === now
+      ? 'recorded'
+      : 'empty';
 
   /** A draft made on another device is fetched once, when this device has none. */
   useEffect(() => {
@@ -76,7 +84,7 @@ export function useTypedForm(options: { key: string; specs: readonly FieldSpec[]
       .then(({ body }) => {
         if (stale || !body || body.base !== base || JSON.stringify(body.typed) === base) return;
         form.reset(body.typed);
-        setState('saved as draft');
+        setServerHas(JSON.stringify(body.typed));
       })
       .catch(() => undefined);
     return () => {
@@ -103,7 +111,7 @@ export function useTypedForm(options: { key: string; specs: readonly FieldSpec[]
     recorded: (next: Typed) => {
       forget();
       form.reset(next);
-      setState('recorded');
+      setRecordedNow(JSON.stringify(next));
     },
     /** back to what is recorded */
     undo: () => {
@@ -111,7 +119,6 @@ export function useTypedForm(options: { key: string; specs: readonly FieldSpec[]
       form.reset(
         Object.fromEntries([...options.specs.map((s) => [s.name, '']), ...Object.entries(options.start)]) as Typed,
       );
-      setState('empty');
     },
   };
 }

@@ -33,11 +33,12 @@ const counts = (s: StepState | undefined) => s === 'passed' || s === 'waived';
  * "Done but not passed" never opens a hold point.
  */
 export function viewRoute(graph: RouteGraph, states: StepStates): StepView[] {
+  const failures = Object.keys(graph).filter((code) => states[code] === 'failed');
   return Object.keys(graph).map((code) => {
     const state = states[code] ?? 'open';
     const before = graph[code] ?? [];
     const heldBy = before.filter((b) => !counts(states[b]));
-    const failed = [...ancestorsOf(graph, code)].filter((a) => states[a] === 'failed');
+    const failed = failures.filter((f) => ancestorsOf(graph, code).has(f));
     if (state !== 'open') return { code, status: state, heldBy, why: '' };
     if (failed.length > 0) return { code, status: 'blocked', heldBy: failed, why: `${failed.join(', ')} failed` };
     if (heldBy.length === 0) return { code, status: 'ready', heldBy: [], why: '' };

@@ -105,8 +105,19 @@ export function withoutOperations(graph: RouteGraph, remove: ReadonlySet<string>
 
 const NEEDS_ROTOR = new Set(['RIN', 'RBT', 'RJR', 'MRP', 'RBL', 'BRG', 'RGP', 'ASM', 'RUN', 'LDT']);
 
-/** The route of one job: its template, cut to what came in and to how it is impregnated. */
+const made = new Map<string, RouteGraph>();
+
+/** The route of one job: its template, cut to what came in and to how it is impregnated. Made once and shared. */
 export function routeFor(id: RouteId, came: WhatCame, impregnation: Impregnation): RouteGraph {
+  const key = `${id}|${came}|${impregnation}`;
+  const known = made.get(key);
+  if (known) return known;
+  const graph = makeRoute(id, came, impregnation);
+  made.set(key, graph);
+  return graph;
+}
+
+function makeRoute(id: RouteId, came: WhatCame, impregnation: Impregnation): RouteGraph {
   let graph: RouteGraph = ROUTES[id];
   if (came === 'stator only') graph = withoutOperations(graph, NEEDS_ROTOR);
   if (came === 'rotor only') {
@@ -144,18 +155,28 @@ export function inOrder(graph: RouteGraph): string[] {
   return out;
 }
 
-/** All operations that must come before `code`. */
-export function ancestorsOf(graph: RouteGraph, code: string): Set<string> {
+const ancestors = new WeakMap<RouteGraph, Map<string, ReadonlySet<string>>>();
+
+/** All operations that must come before `code`; worked out once for each graph. */
+export function ancestorsOf(graph: RouteGraph, code: string): ReadonlySet<string> {
+  let known = ancestors.get(graph);
+  if (!known) {
+    known = new Map();
+    ancestors.set(graph, known);
+  }
+  const before = known.get(code);
+  if (before) return before;
   const out = new Set<string>();
   const walk = (c: string): void => {
-    for (const before of graph[c] ?? []) {
-      if (!out.has(before)) {
-        out.add(before);
-        walk(before);
+    for (const earlier of graph[c] ?? []) {
+      if (!out.has(earlier)) {
+        out.add(earlier);
+        walk(earlier);
       }
     }
   };
   walk(code);
+  known.set(code, out);
   return out;
 }
 

@@ -21,7 +21,7 @@ export function TestMatrix({
   const stages = stagesOf(job);
   const standing = job.tests.filter((t) => t.supersededBy === null);
   return (
-    <div className="overflow-x-auto">
+    <div className="overflow-x-auto" role="group" aria-label="Tests by stage" tabIndex={0}>
       <table className="w-full border-collapse text-small">
         <thead>
           <tr>

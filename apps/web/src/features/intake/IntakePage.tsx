@@ -59,18 +59,18 @@ const VISIT_FIELDS: readonly FieldSpec[] = [
   { name: 'looseParts', label: 'Loose parts lie', read: text, hint: 'shelf, tray, box' },
   { name: 'missing', label: 'Missing parts', read: text },
 ];
-const plate = NAMEPLATE_FIELDS.map((f) => ({ ...f, name: `plate.${f.name}` }));
+const plate = NAMEPLATE_FIELDS.map((f) => ({ ...f, name: `plate:${f.name}` }));
 const ALL: readonly FieldSpec[] = [
   ...VISIT_FIELDS,
   ...plate,
-  ...FITTED.map((f): FieldSpec => ({ name: `fitted.${f}`, label: f, read: { kind: 'flag' } })),
+  ...FITTED.map((f): FieldSpec => ({ name: `fitted:${f}`, label: f, read: { kind: 'flag' } })),
 ];
 const START: Typed = {
   came: 'whole motor',
   route: 'ac_random_rewind',
   impregnation: 'dip',
   priority: 'ordinary',
-  'plate.phases': '3',
+  'plate:phases': '3',
 };
 
 function typedOf(job: JobDetail): Typed {
@@ -91,8 +91,8 @@ function typedOf(job: JobDetail): Typed {
       boxPosition: intake.boxPosition,
       looseParts: intake.looseParts,
       missing: intake.missing,
-      ...Object.fromEntries(Object.entries(job.nameplateTyped).map(([k, v]) => [`plate.${k}`, v])),
-      ...Object.fromEntries(intake.fitted.map((f) => [`fitted.${f}`, 'yes'])),
+      ...Object.fromEntries(Object.entries(job.nameplateTyped).map(([k, v]) => [`plate:${k}`, v])),
+      ...Object.fromEntries(intake.fitted.map((f) => [`fitted:${f}`, 'yes'])),
     }).filter(([, v]) => v !== ''),
   );
 }
@@ -121,16 +121,16 @@ function IntakeForm({ job }: { job?: JobDetail }) {
   const t = form.typed;
   const values = form.reading.values;
   const spec = (name: string): FieldSpec => ALL.find((f) => f.name === name) as FieldSpec;
-  const serial = t['plate.serial'] ?? '';
+  const serial = t['plate:serial'] ?? '';
   const { data: visits } = useVisitsQuery(serial.trim(), { skip: serial.trim().length < 2 });
   const { data: customers } = useCustomersQuery(t['customerName'] ?? '', {
     skip: (t['customerName'] ?? '').length < 1,
   });
-  const speed = values['plate.speedRpm'];
-  const hertz = values['plate.frequencyHz'];
+  const speed = values['plate:speedRpm'];
+  const hertz = values['plate:frequencyHz'];
   const poles = typeof speed === 'number' && typeof hertz === 'number' ? polesFrom(speed, hertz) : undefined;
   const polesSaid =
-    poles === undefined || t['plate.poles']
+    poles === undefined || t['plate:poles']
       ? undefined
       : poles.likely === 'not an induction motor speed'
         ? `no pole number fits this speed and frequency`
@@ -148,13 +148,13 @@ function IntakeForm({ job }: { job?: JobDetail }) {
     ...(t['promised'] ? { promised: t['promised'] } : {}),
     nameplate: Object.fromEntries(
       Object.entries(t)
-        .filter(([k]) => k.startsWith('plate.'))
+        .filter(([k]) => k.startsWith('plate:'))
         .map(([k, v]) => [k.slice(6), v]),
     ),
     intake: {
       came: (t['came'] ?? 'whole motor') as Intake['came'],
       quantity: Number(values['quantity'] ?? 1),
-      fitted: FITTED.filter((f) => t[`fitted.${f}`] === 'yes'),
+      fitted: FITTED.filter((f) => t[`fitted:${f}`] === 'yes'),
       looseParts: t['looseParts'] ?? '',
       complaint: t['complaint'] ?? '',
       condition: t['condition'] ?? '',
@@ -251,7 +251,7 @@ function IntakeForm({ job }: { job?: JobDetail }) {
               <Field
                 key={name}
                 form={form}
-                spec={spec(`plate.${name}`)}
+                spec={spec(`plate:${name}`)}
                 extra={name === 'poles' ? polesSaid : undefined}
               />
             ))}
@@ -274,8 +274,8 @@ function IntakeForm({ job }: { job?: JobDetail }) {
                   <input
                     type="checkbox"
                     className="size-4 accent-[var(--accent)]"
-                    checked={t[`fitted.${f}`] === 'yes'}
-                    onChange={(e) => form.set(`fitted.${f}`, e.target.checked ? 'yes' : '')}
+                    checked={t[`fitted:${f}`] === 'yes'}
+                    onChange={(e) => form.set(`fitted:${f}`, e.target.checked ? 'yes' : '')}
                   />
                   {f}
                 </label>

@@ -27,7 +27,7 @@ export function Overview({ job }: { job: JobDetail }) {
           <RailsLegend />
         </div>
       </section>
-      <div className="grid lg:grid-cols-[1fr_1fr_1.2fr] gap-6">
+      <div className="grid lg:grid-cols-[0.8fr_0.85fr_1.45fr] gap-6">
         <section>
           <h2 className="font-semibold border-b border-line mb-1">Nameplate</h2>
           <dl className="grid grid-cols-[auto_1fr] gap-x-3">

@@ -1,0 +1,7 @@
+import { benchApi } from './api.ts';
+import { benchLayout } from './layout.ts';
+import { show } from './figure.ts';
+
+const core = show(benchLayout());
+const api = show(await benchApi());
+process.exit(core && api ? 0 : 1);
