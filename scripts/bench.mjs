@@ -10,7 +10,13 @@ try {
   await ensureNodePackages();
   const result = spawnSync(
     process.execPath,
-    ['--conditions=norther-source', '--import', 'tsx', join(root, 'scripts', 'bench', 'all.ts')],
+    [
+      '--conditions=norther-source',
+      '--import',
+      'tsx',
+      join(root, 'scripts', 'bench', 'all.ts'),
+      ...process.argv.slice(2),
+    ],
     { stdio: 'inherit', cwd: root },
   );
   process.exitCode = result.status ?? 1;

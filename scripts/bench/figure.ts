@@ -6,9 +6,9 @@ export interface Figure {
   holds: boolean;
 }
 
-/** Median of repeated runs, in milliseconds. */
-export function median(work: () => void, runs = 41): number {
-  work();
+/** Median of repeated runs after a warm-up, in milliseconds. */
+export function median(work: () => void, runs = 201): number {
+  for (let i = 0; i < 200; i++) work();
   const times: number[] = [];
   for (let i = 0; i < runs; i++) {
     const start = performance.now();

@@ -1,22 +1,25 @@
 import { layoutOf, PHASES, windingFactors, type Layout } from '@norther/core';
 import { type Figure, median } from './figure.ts';
 
-/** The plain way: a complex sum over every coil side for every order and phase. */
+/** The plain way: a complex sum over every slot for every order and phase. */
 function plainFactors(layout: Layout, highest: number): number {
   let sum = 0;
   for (const phase of PHASES) {
+    const net = new Array<number>(layout.slots).fill(0);
+    let turns = 0;
+    for (const c of layout.coils) {
+      if (c.phase !== phase) continue;
+      net[c.goSlot - 1] = (net[c.goSlot - 1] ?? 0) + c.sign * c.turns;
+      net[c.returnSlot - 1] = (net[c.returnSlot - 1] ?? 0) - c.sign * c.turns;
+      turns += c.turns;
+    }
     for (let order = 1; order <= highest; order++) {
-      const n = order * (layout.poles / 2);
       let re = 0;
       let im = 0;
-      let turns = 0;
-      for (const c of layout.coils) {
-        if (c.phase !== phase) continue;
-        const a = (2 * Math.PI * n * (c.goSlot - 1)) / layout.slots;
-        const b = (2 * Math.PI * n * (c.returnSlot - 1)) / layout.slots;
-        re += c.sign * c.turns * (Math.cos(a) - Math.cos(b));
-        im += c.sign * c.turns * (Math.sin(a) - Math.sin(b));
-        turns += c.turns;
+      for (let s = 0; s < layout.slots; s++) {
+        const angle = (2 * Math.PI * order * (layout.poles / 2) * s) / layout.slots;
+        re += (net[s] ?? 0) * Math.cos(angle);
+        im += (net[s] ?? 0) * Math.sin(angle);
       }
       sum += Math.hypot(re, im) / (2 * turns);
     }

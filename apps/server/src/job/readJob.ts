@@ -57,12 +57,93 @@ export function windingView(row: typeof windingRecord.$inferSelect): WindingView
   };
 }
 
+/** The statements of one motor's page, prepared once: it is the call made most. */
+function prepareStatements(tables: Database['tables']) {
+  const jobId = sql.placeholder('jobId');
+  return {
+    job: tables
+      .select()
+      .from(job)
+      .innerJoin(motor, eq(motor.id, job.motorId))
+      .innerJoin(customer, eq(customer.id, motor.customerId))
+      .where(eq(job.number, sql.placeholder('number')))
+      .prepare('detail_job'),
+    steps: tables.select().from(routeStep).where(eq(routeStep.jobId, jobId)).prepare('detail_steps'),
+    attempts: tables
+      .select()
+      .from(stepAttempt)
+      .where(eq(stepAttempt.jobId, jobId))
+      .orderBy(asc(stepAttempt.number))
+      .prepare('detail_attempts'),
+    tests: tables
+      .select()
+      .from(testRun)
+      .where(eq(testRun.jobId, jobId))
+      .orderBy(asc(testRun.takenAt))
+      .prepare('detail_tests'),
+    cures: tables
+      .select()
+      .from(cureRun)
+      .where(eq(cureRun.jobId, jobId))
+      .orderBy(desc(cureRun.at))
+      .prepare('detail_cures'),
+    balances: tables
+      .select()
+      .from(balanceRun)
+      .where(eq(balanceRun.jobId, jobId))
+      .orderBy(desc(balanceRun.at))
+      .prepare('detail_balances'),
+    files: tables
+      .select({
+        id: attachment.id,
+        name: attachment.name,
+        mediaType: attachment.mediaType,
+        bytes: attachment.bytes,
+        person: attachment.personName,
+        at: attachment.at,
+      })
+      .from(attachment)
+      .where(eq(attachment.jobId, jobId))
+      .orderBy(asc(attachment.at))
+      .prepare('detail_files'),
+    reports: tables
+      .select({
+        id: report.id,
+        revision: report.revision,
+        person: report.personName,
+        at: report.at,
+        sha256: report.sha256,
+      })
+      .from(report)
+      .where(eq(report.jobId, jobId))
+      .orderBy(desc(report.revision))
+      .prepare('detail_reports'),
+    windings: tables
+      .select()
+      .from(windingRecord)
+      .where(eq(windingRecord.jobId, jobId))
+      .orderBy(desc(windingRecord.revision))
+      .prepare('detail_windings'),
+  };
+}
+
+/** Of all revisions, newest first: the as-found record and the plan in force. */
+function newest(all: WindingView[]): { found: WindingView | null; plan: WindingView | null; all: WindingView[] } {
+  return {
+    found: all.find((r) => r.role === 'as_found') ?? null,
+    plan: all.find((r) => r.role === 'planned') ?? null,
+    all,
+  };
+}
+
 /** Reads jobs: the floor's short view, and everything of one visit. All SQL of reading a job is here. */
 @Injectable()
 export class ReadJob {
   readonly database: Database;
+  private readonly statements: ReturnType<typeof prepareStatements>;
   constructor(@Inject(Database) database: Database) {
     this.database = database;
+    this.statements = prepareStatements(database.tables);
   }
 
   /** Every job in the house (or closed in the last days), with where each operation stands. Two statements. */
@@ -122,56 +203,30 @@ export class ReadJob {
     row: JobRow,
     reader: Reader = this.database.tables,
   ): Promise<{ found: WindingView | null; plan: WindingView | null; all: WindingView[] }> {
-    const rows = (
-      await reader
-        .select()
-        .from(windingRecord)
-        .where(eq(windingRecord.jobId, row.id))
-        .orderBy(desc(windingRecord.revision))
-    ).map(windingView);
-    return {
-      found: rows.find((r) => r.role === 'as_found') ?? null,
-      plan: rows.find((r) => r.role === 'planned') ?? null,
-      all: rows,
-    };
+    const rows = await reader
+      .select()
+      .from(windingRecord)
+      .where(eq(windingRecord.jobId, row.id))
+      .orderBy(desc(windingRecord.revision));
+    return newest(rows.map(windingView));
   }
 
   async detail(number: string): Promise<JobDetail> {
-    const tables = this.database.tables;
-    const row = await this.row(number);
-    const motorRow = await this.motorOf(row);
-    const [owner] = await tables.select().from(customer).where(eq(customer.id, motorRow.customerId));
-    const [steps, attempts, tests, cures, balances, files, reports, windings] = await Promise.all([
-      this.steps(row),
-      tables.select().from(stepAttempt).where(eq(stepAttempt.jobId, row.id)).orderBy(asc(stepAttempt.number)),
-      tables.select().from(testRun).where(eq(testRun.jobId, row.id)).orderBy(asc(testRun.takenAt)),
-      tables.select().from(cureRun).where(eq(cureRun.jobId, row.id)).orderBy(desc(cureRun.at)),
-      tables.select().from(balanceRun).where(eq(balanceRun.jobId, row.id)).orderBy(desc(balanceRun.at)),
-      tables
-        .select({
-          id: attachment.id,
-          name: attachment.name,
-          mediaType: attachment.mediaType,
-          bytes: attachment.bytes,
-          person: attachment.personName,
-          at: attachment.at,
-        })
-        .from(attachment)
-        .where(eq(attachment.jobId, row.id))
-        .orderBy(asc(attachment.at)),
-      tables
-        .select({
-          id: report.id,
-          revision: report.revision,
-          person: report.personName,
-          at: report.at,
-          sha256: report.sha256,
-        })
-        .from(report)
-        .where(eq(report.jobId, row.id))
-        .orderBy(desc(report.revision)),
-      this.windings(row),
+    const [found] = await this.statements.job.execute({ number });
+    if (!found) throw notFound(`job ${number}`);
+    const { job: row, motor: motorRow, customer: owner } = found;
+    const of = { jobId: row.id };
+    const [steps, attempts, tests, cures, balances, files, reports, windingRows] = await Promise.all([
+      this.statements.steps.execute(of),
+      this.statements.attempts.execute(of),
+      this.statements.tests.execute(of),
+      this.statements.cures.execute(of),
+      this.statements.balances.execute(of),
+      this.statements.files.execute(of),
+      this.statements.reports.execute(of),
+      this.statements.windings.execute(of),
     ]);
+    const windings = newest(windingRows.map(windingView));
     const graph = graphOf(row);
     const views = new Map(viewRoute(graph, statesOf(steps)).map((v) => [v.code, v]));
     const detailSteps: StepViewRow[] = Object.keys(graph).map((code) => {
@@ -192,7 +247,7 @@ export class ReadJob {
     });
     const short = summary(
       { ...row, takenInAt: row.takenInAt },
-      owner?.name ?? '',
+      owner.name,
       motorRow.nameplate as Nameplate,
       steps.map((s) => ({
         code: s.code,

@@ -143,8 +143,7 @@ export function layoutOf(input: LayoutInput): Layout {
   }
   groups.sort((a, b) => a.number - b.number);
   giveTurns(coils, groups, input.turns);
-  const sides = slotSides(coils, input.layers);
-  checkFilled(sides, S, input.layers);
+  const sides = slotSides(coils, S, input.layers);
   const p = P / 2;
   const t = gcd(S, p);
   const circuitLimit = circuitLimitOf(input);
@@ -277,30 +276,36 @@ function giveTurns(coils: Coil[], groups: Group[], turns: number[]): void {
   });
 }
 
-function slotSides(coils: Coil[], layers: 1 | 2): SlotSide[] {
-  const sides: SlotSide[] = [];
-  for (const coil of coils) {
-    const { number, phase, sign } = coil;
-    sides.push({ slot: coil.goSlot, layer: layers === 1 ? 'single' : 'top', coil: number, side: 'go', phase, sign });
-    sides.push({
-      slot: coil.returnSlot,
+/** Coil sides slot by slot, the one nearer the bore first; refuses a layout that leaves a slot empty or overfull. */
+function slotSides(coils: Coil[], slots: number, layers: 1 | 2): SlotSide[] {
+  const go = new Array<SlotSide | undefined>(slots);
+  const back = new Array<SlotSide | undefined>(slots);
+  const count = new Uint8Array(slots);
+  for (const { number, phase, sign, goSlot, returnSlot } of coils) {
+    go[goSlot - 1] = { slot: goSlot, layer: layers === 1 ? 'single' : 'top', coil: number, side: 'go', phase, sign };
+    back[returnSlot - 1] = {
+      slot: returnSlot,
       layer: layers === 1 ? 'single' : 'bottom',
       coil: number,
       side: 'return',
       phase,
       sign: -sign as Sign,
-    });
+    };
+    count[goSlot - 1] = (count[goSlot - 1] ?? 0) + 1;
+    count[returnSlot - 1] = (count[returnSlot - 1] ?? 0) + 1;
   }
-  return sides.sort((a, b) => a.slot - b.slot || (a.layer === b.layer ? 0 : a.layer === 'top' ? -1 : 1));
-}
-
-function checkFilled(sides: SlotSide[], slots: number, layers: 1 | 2): void {
-  const count = new Array<number>(slots + 1).fill(0);
-  for (const side of sides) count[side.slot] = (count[side.slot] ?? 0) + 1;
-  const wrong = count.findIndex((n, slot) => slot > 0 && n !== layers);
-  if (wrong > 0) {
-    refuse('spanSlots', `With this span slot ${wrong} would hold ${count[wrong]} coil sides instead of ${layers}.`);
+  const wrong = count.findIndex((n) => n !== layers);
+  if (wrong >= 0) {
+    refuse('spanSlots', `With this span slot ${wrong + 1} would hold ${count[wrong]} coil sides instead of ${layers}.`);
   }
+  const sides: SlotSide[] = [];
+  for (let s = 0; s < slots; s++) {
+    const first = go[s];
+    const second = back[s];
+    if (first) sides.push(first);
+    if (second) sides.push(second);
+  }
+  return sides;
 }
 
 function meanSpan(coils: Coil[]): number {
