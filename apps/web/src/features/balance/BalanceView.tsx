@@ -215,7 +215,7 @@ function Outcome({ result }: { result: Result }) {
         className="max-w-[440px]"
       />
       <details>
-        <summary className="text-small text-accent cursor-pointer">Show the working</summary>
+        <summary className="text-small text-accent cursor-pointer py-1.5">Show the working</summary>
         <WorkingTable steps={result.working} />
       </details>
     </>

@@ -252,7 +252,7 @@ function Run({ job, kind, run }: { job: JobDetail; kind: TestKind; run: TestView
       <ProblemNote error={error} />
       {result && result.working.length > 0 ? (
         <details>
-          <summary className="text-small text-accent cursor-pointer">Show the working</summary>
+          <summary className="text-small text-accent cursor-pointer py-1.5">Show the working</summary>
           <WorkingTable steps={result.working} />
         </details>
       ) : null}

@@ -278,7 +278,7 @@ function Outcome({ result }: { result: CureResult }) {
           .join(' · ')}
       </p>
       <details>
-        <summary className="text-small text-accent cursor-pointer">Show the working</summary>
+        <summary className="text-small text-accent cursor-pointer py-1.5">Show the working</summary>
         <WorkingTable steps={result.working} />
       </details>
     </div>
