@@ -245,6 +245,13 @@ test('the whole road once: winder, tester and foreman take a motor from the desk
   await quickly(tester, number, ['RUN']);
   await foreman.request.post(url(`/api/jobs/${number}/steps/LDT/waive`), { data: { reason: 'not ordered' } });
   await quickly(winder, number, ['PNT']);
+  await resistance(tester, number, 'FI', 0.69);
+  await measured(tester, number, 'FI');
+  await api(tester, `jobs/${number}/tests`, {
+    stage: 'FI',
+    kind: 'noLoadRun',
+    typed: { u12: '400', u23: '401', u31: '399', i1: '8.1', i2: '8', i3: '7.9', instrument: 'analyser' },
+  });
   await foreman.goto(url(`/jobs/${number}/papers`));
   await foreman.getByRole('button', { name: 'Issue the report' }).click();
   await expect(foreman.getByRole('link', { name: 'Revision 1' })).toBeVisible();

@@ -142,6 +142,7 @@ class Loader {
         await this.app.get(Evaluations).balance(this.act('winder', at), number, { typed: balanceRun(one) });
         return;
       case 'DSP':
+        await this.tests(number, 'FI', one, designed, figures, at);
         await this.app.get(ReportController).issue(number, this.act('foreman', at));
         return;
     }
@@ -165,7 +166,7 @@ class Loader {
     if (stage === 'IN' || stage === 'AC' || stage === 'VC') await record('surge', { testV: String(Math.round(2 * designed.lineVolts + 1000) * (stage === 'AC' ? 0.7 : 1)), outcome: stage === 'IN' && one.surgeAsFound ? one.surgeAsFound : 'pass', instrument: 'surge tester', finding: stage === 'IN' ? 'three waves alike' : '' });
     if (stage === 'AC' || stage === 'AA') await record('polarity', { outcome: 'pass', instrument: 'phase-sequence meter' });
     if (stage === 'VC') await record('highPotential', { testV: String(Math.max(1500, 2 * designed.lineVolts + 1000)), seconds: '60', outcome: 'pass', instrument: 'high-voltage set' });
-    if (stage === 'AA') {
+    if ((stage === 'AA' || stage === 'FI') && one.came !== 'stator only') {
       const share = one.motor.poles === 2 ? 0.3 : one.motor.poles === 4 ? 0.36 : one.motor.poles === 6 ? 0.42 : 0.48;
       const i = (k: number) => (designed.lineAmps * share * k).toFixed(2);
       await record('noLoadRun', {

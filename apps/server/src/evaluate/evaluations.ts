@@ -20,10 +20,9 @@ import type { z } from 'zod';
 import type { Transaction } from '../database/database.ts';
 import { balanceRun, cureRun, testRun } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
-import { defaultsOf } from '../job/jobs.ts';
 import { ReadJob, type JobRow } from '../job/readJob.ts';
 import { badField, badForm, notFound, Problem } from '../problem/problem.ts';
-import { Shop } from '../shop/shop.ts';
+import { defaultsOf, Shop } from '../shop/shop.ts';
 
 /** Readings come in, verdicts go out; each row keeps what was typed, the limits and the calculation it was judged by. */
 @Injectable()

@@ -1,5 +1,4 @@
 import {
-  METRIC_DEFAULTS,
   NAMEPLATE_FIELDS,
   nameplateSchema,
   polesFrom,
@@ -7,7 +6,7 @@ import {
   type Nameplate,
   type ReadingDefaults,
 } from '@norther/core';
-import type { changeJobBody, JobDetail, newJobBody, ShopSettings, Visit } from '@norther/contracts';
+import type { changeJobBody, JobDetail, newJobBody, Visit } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import { desc, eq, sql } from 'drizzle-orm';
 import type { z } from 'zod';
@@ -15,12 +14,8 @@ import type { Transaction } from '../database/database.ts';
 import { customer, job, jobCounter, motor, routeStep } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import { badField, badForm, conflict } from '../problem/problem.ts';
-import { Shop } from '../shop/shop.ts';
+import { defaultsOf, Shop } from '../shop/shop.ts';
 import { graphOf, ReadJob } from './readJob.ts';
-
-export function defaultsOf(settings: ShopSettings): ReadingDefaults {
-  return { ...METRIC_DEFAULTS, ...settings.units };
-}
 
 /** The nameplate as typed -> in core units, with the poles worked out when nobody typed them. */
 export function readNameplate(typed: Record<string, string>, defaults: ReadingDefaults): Nameplate {

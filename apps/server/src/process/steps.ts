@@ -14,6 +14,7 @@ import {
   type Operation,
   type StepState,
   type Verdict,
+  type WhatCame,
 } from '@norther/core';
 import type { Signed } from '@norther/contracts';
 import { may } from '@norther/contracts';
@@ -22,10 +23,9 @@ import { and, asc, desc, eq, sql } from 'drizzle-orm';
 import type { Transaction } from '../database/database.ts';
 import { balanceRun, cureRun, job, report, routeStep, stepAttempt, testRun } from '../database/schema.ts';
 import { type Act, type WriteUnit, Writes } from '../database/writes.ts';
-import { defaultsOf } from '../job/jobs.ts';
 import { graphOf, ReadJob, readableWhy, statesOf, type JobRow } from '../job/readJob.ts';
 import { badForm, notFound, Problem } from '../problem/problem.ts';
-import { Shop } from '../shop/shop.ts';
+import { defaultsOf, Shop } from '../shop/shop.ts';
 import { Windings } from '../winding/windings.ts';
 
 /** Rules of order: what may start, what a finish means, who may mend, waive, sign. Enforced in the transaction. */
@@ -299,22 +299,20 @@ export class Steps {
           .orderBy(asc(testRun.takenAt));
         const superseded = new Set(runs.map((r) => r.supersedes));
         const standing = runs.filter((r) => !superseded.has(r.id));
-        const parts = requiredTests(decider.stage)
-          .filter((t) => row.came !== 'rotor only' || t.id === 'noLoadRun')
-          .map((kind): Judged => {
-            const last = standing.filter((r) => r.kind === kind.id).at(-1);
-            if (!last)
-              return {
-                verdict: 'cannot judge',
-                reason: `${kind.title} (${TEST_STAGE_TITLES[decider.stage]}) is not done.`,
-              };
-            if (decider.passes === 'when recorded') return { verdict: 'pass', reason: '' };
-            if (last.verdict === 'attention' && last.signed) return { verdict: 'pass', reason: '' };
+        const parts = requiredTests(decider.stage, row.came as WhatCame).map((kind): Judged => {
+          const last = standing.filter((r) => r.kind === kind.id).at(-1);
+          if (!last)
             return {
-              verdict: last.verdict as Verdict,
-              reason: last.verdict === 'pass' ? '' : `${kind.title}: ${last.reason}`,
+              verdict: 'cannot judge',
+              reason: `${kind.title} (${TEST_STAGE_TITLES[decider.stage]}) is not done.`,
             };
-          });
+          if (decider.passes === 'when recorded') return { verdict: 'pass', reason: '' };
+          if (last.verdict === 'attention' && last.signed) return { verdict: 'pass', reason: '' };
+          return {
+            verdict: last.verdict as Verdict,
+            reason: last.verdict === 'pass' ? '' : `${kind.title}: ${last.reason}`,
+          };
+        });
         const verdict = parts.length === 0 ? 'pass' : combineVerdicts(parts.map((p) => p.verdict));
         const said = parts
           .filter((p) => p.verdict === verdict)

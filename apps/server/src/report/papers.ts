@@ -7,6 +7,7 @@ import {
   TEST_STAGE_TITLES,
   TEST_STAGES,
   testKind,
+  typedWithUnit,
   WINDING_FIELDS,
   windingFigures,
   windingRecordSchema,
@@ -14,6 +15,7 @@ import {
   type TestStage,
 } from '@norther/core';
 import type { JobDetail, ShopSettings, Signed } from '@norther/contracts';
+import { defaultsOf } from '../shop/shop.ts';
 import { grid, heading, makePdf, pairs, paperContext, type Piece } from './paper.ts';
 import { saidRating, saidWires } from './windingCard.ts';
 
@@ -137,7 +139,9 @@ export async function customerReport(
     ),
     heading('Nameplate'),
     pairs(
-      NAMEPLATE_FIELDS.map((f) => [f.label, job.nameplateTyped[f.name]] as const),
+      NAMEPLATE_FIELDS.map(
+        (f) => [f.label, typedWithUnit(f, job.nameplateTyped[f.name] ?? '', defaultsOf(settings))] as const,
+      ),
       { columns: 3 },
     ),
   ];

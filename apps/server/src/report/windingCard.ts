@@ -92,14 +92,14 @@ export async function windingCard(job: JobDetail, settings: ShopSettings): Promi
       : 'No winding record yet.';
   const drawings: Piece[] = [];
   const ring = {
-    svg: drawingToSvg(slotRing({ slots: record.slots ?? 24, layout: made.layout, size: 560, letters })),
+    svg: drawingToSvg(slotRing({ slots: record.slots ?? 24, layout: made.layout, size: 380, letters })),
     width: 232,
   };
   const { connection } = made;
   const layout = made.layout;
   if (layout && connection)
     drawings.push({
-      columns: [ring, { svg: drawingToSvg(connectionRing(layout, connection, { size: 600, marks })), width: 262 }],
+      columns: [ring, { svg: drawingToSvg(connectionRing(layout, connection, { size: 400, marks })), width: 262 }],
       columnGap: 16,
     });
   else drawings.push({ columns: [ring, { text: made.why ?? '', margin: [0, 60, 0, 0], bold: true }], columnGap: 16 });

@@ -1,4 +1,4 @@
-import { ALL_LIMITS } from '@norther/core';
+import { ALL_LIMITS, METRIC_DEFAULTS, type ReadingDefaults } from '@norther/core';
 import { shopSettingsSchema, type changeShopBody, type ShopSettings, type ShopView } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import { eq } from 'drizzle-orm';
@@ -12,6 +12,11 @@ const FIRST: ShopSettings = shopSettingsSchema.parse({
   name: 'Motor shop',
   resins: [{ name: 'Polyester dip resin', ratedC: 135, ratedH: 6, floorC: 120, thermalClassC: 155 }],
 });
+
+/** What bare numbers mean in this shop, for reading typed fields. */
+export function defaultsOf(settings: ShopSettings): ReadingDefaults {
+  return { ...METRIC_DEFAULTS, ...settings.units };
+}
 
 /** The shop's settings: one row, versioned. */
 @Injectable()

@@ -4,10 +4,9 @@ import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
 import { windingRecord } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
-import { defaultsOf } from '../job/jobs.ts';
 import { ReadJob, windingView, type JobRow } from '../job/readJob.ts';
 import { badField, conflict, Problem } from '../problem/problem.ts';
-import { Shop } from '../shop/shop.ts';
+import { defaultsOf, Shop } from '../shop/shop.ts';
 import type { Transaction } from '../database/database.ts';
 
 /** The winding record of a job: each save is a new revision; the plan is a released copy. */

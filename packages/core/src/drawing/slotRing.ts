@@ -17,7 +17,7 @@ export function slotRing(input: {
   const c = size / 2;
   const S = input.slots;
   const pitch = 360 / S;
-  const outer = size * 0.4;
+  const outer = size * 0.385;
   const deep = size * 0.105;
   const inner = outer - deep;
   const layers = input.layout?.layers ?? 1;

@@ -3,6 +3,7 @@ import type { ShopLimits } from '../limits/limits.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
 import { celsius, choice, need, notes, quantity, stated, text } from '../process/fieldKinds.ts';
 import type { TestStage } from '../process/operations.ts';
+import type { WhatCame } from '../process/routes.ts';
 import type { FieldSpec, FieldValue } from '../quantity/fields.ts';
 import type { Verdict } from '../verdict.ts';
 import { ratingOf, type WindingFigures } from '../winding/figures.ts';
@@ -205,9 +206,10 @@ export function testKind(id: string): TestKind | undefined {
   return TEST_KINDS.find((t) => t.id === id);
 }
 
-/** Tests that a stage needs before its operation can pass. */
-export function requiredTests(stage: TestStage): TestKind[] {
-  return TEST_KINDS.filter((t) => t.stages[stage] === 'required');
+/** Tests that a stage needs before its operation can pass, for what came in: a stator alone is not run, a rotor alone has no winding. */
+export function requiredTests(stage: TestStage, came: WhatCame = 'whole motor'): TestKind[] {
+  if (came === 'rotor only') return [];
+  return TEST_KINDS.filter((t) => t.stages[stage] === 'required' && (came === 'whole motor' || t.id !== 'noLoadRun'));
 }
 
 export interface TestJudgement {

@@ -229,6 +229,7 @@ export const TRUNK_OPERATIONS: readonly Operation[] = [
       text('carrier', 'Carrier'),
     ],
     accept: [ok('shaftLocked', 'Lock the shaft for transport.'), ok('reportSigned', 'Issue the report first.')],
+    decidedBy: { kind: 'tests', stage: 'FI', passes: 'when passed' },
     hours: time(0.25, 0.5),
     resource: 'desk',
     cautions: ['S3'],

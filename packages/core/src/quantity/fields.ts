@@ -182,3 +182,10 @@ export function readForm(
   }
   return reading;
 }
+
+/** What was typed, with the unit a bare number stands for here. */
+export function typedWithUnit(field: FieldSpec, typed: string, defaults: ReadingDefaults): string {
+  const read = field.read;
+  if ((read.kind !== 'quantity' && read.kind !== 'quantities') || /[^\d\s.,/]/.test(typed)) return typed;
+  return `${typed} ${defaultUnitOf(read, defaults)}`.trim();
+}

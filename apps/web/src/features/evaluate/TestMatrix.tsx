@@ -1,11 +1,19 @@
-import { TEST_KINDS, TEST_STAGE_TITLES, TEST_STAGES, type TestStage } from '@norther/core';
+import {
+  requiredTests,
+  TEST_KINDS,
+  TEST_STAGE_TITLES,
+  TEST_STAGES,
+  type TestStage,
+  type WhatCame,
+} from '@norther/core';
 import type { JobDetail } from '@norther/contracts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 
 /** The stages that this job's route holds. */
 export function stagesOf(job: JobDetail): TestStage[] {
   const stages: TestStage[] = job.route === 'overhaul' ? ['IN', 'VC', 'AA', 'FI'] : ['IN', 'AC', 'VC', 'AA', 'FI'];
-  return job.came === 'whole motor' ? stages : stages.filter((s) => s !== 'AA' && s !== 'FI');
+  if (job.came === 'rotor only') return [];
+  return job.came === 'whole motor' ? stages : stages.filter((s) => s !== 'AA');
 }
 
 /** Test by stage: the standing verdict of each, what is still wanted, and a dot where it does not belong. */
@@ -20,6 +28,8 @@ export function TestMatrix({
 }) {
   const stages = stagesOf(job);
   const standing = job.tests.filter((t) => t.supersededBy === null);
+  if (stages.length === 0)
+    return <p className="text-soft">A rotor alone has no winding tests; its balance is judged on Balance.</p>;
   return (
     <div className="overflow-x-auto" role="group" aria-label="Tests by stage" tabIndex={0}>
       <table className="w-full border-collapse text-small">
@@ -41,7 +51,11 @@ export function TestMatrix({
               </th>
               {TEST_STAGES.filter((s) => stages.includes(s)).map((stage) => {
                 const last = standing.filter((t) => t.stage === stage && t.kind === kind.id).at(-1);
-                const wants = kind.stages[stage];
+                const wants = requiredTests(stage, job.came as WhatCame).includes(kind)
+                  ? 'required'
+                  : kind.stages[stage] && (job.came === 'whole motor' || kind.id !== 'noLoadRun')
+                    ? 'optional'
+                    : undefined;
                 const mark = last ? (
                   <VerdictMark verdict={last.verdict} />
                 ) : wants === 'required' ? (

@@ -27,10 +27,12 @@ import { stagesOf, TestMatrix } from './TestMatrix.tsx';
 export function TestsView({ job }: { job: JobDetail }) {
   const [params, setParams] = useSearchParams();
   const running = job.detailSteps.find(
-    (s) => ['running', 'ready'].includes(s.status) && ['TAF', 'PVT', 'PCT', 'OTT', 'RUN'].includes(s.code),
+    (s) => ['running', 'ready'].includes(s.status) && ['TAF', 'PVT', 'PCT', 'OTT', 'RUN', 'DSP'].includes(s.code),
   )?.code;
   const now =
-    ({ TAF: 'IN', PVT: 'AC', PCT: 'VC', OTT: 'VC', RUN: 'AA' } as Record<string, TestStage>)[running ?? ''] ??
+    ({ TAF: 'IN', PVT: 'AC', PCT: 'VC', OTT: 'VC', RUN: 'AA', DSP: 'FI' } as Record<string, TestStage>)[
+      running ?? ''
+    ] ??
     stagesOf(job)[0] ??
     'IN';
   const stage = (params.get('stage') ?? now) as TestStage;

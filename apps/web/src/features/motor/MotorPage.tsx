@@ -34,7 +34,7 @@ const VIEWS: readonly View[] = [
     show: (job) => job.came !== 'stator only',
     render: (job) => <BalanceView job={job} />,
   },
-  { path: 'tests', text: 'Tests', show: () => true, render: (job) => <TestsView job={job} /> },
+  { path: 'tests', text: 'Tests', show: hasStator, render: (job) => <TestsView job={job} /> },
   { path: 'papers', text: 'Papers and history', show: () => true, render: (job) => <PapersView job={job} /> },
 ];
 

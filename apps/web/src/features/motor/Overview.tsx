@@ -1,4 +1,4 @@
-import { defaultUnitOf, NAMEPLATE_FIELDS, type FieldSpec, type ReadingDefaults } from '@norther/core';
+import { NAMEPLATE_FIELDS, typedWithUnit } from '@norther/core';
 import type { JobDetail } from '@norther/contracts';
 import { Link } from 'react-router';
 import { useReadingDefaults, useTime } from '../../app/shop.ts';
@@ -34,7 +34,7 @@ export function Overview({ job }: { job: JobDetail }) {
             {NAMEPLATE_FIELDS.filter((f) => job.nameplateTyped[f.name]).map((f) => (
               <div key={f.name} className="contents">
                 <dt className="text-soft">{f.label}</dt>
-                <dd className="break-words min-w-0">{withUnit(f, job.nameplateTyped[f.name] ?? '', defaults)}</dd>
+                <dd className="break-words min-w-0">{typedWithUnit(f, job.nameplateTyped[f.name] ?? '', defaults)}</dd>
               </div>
             ))}
             {!job.nameplateTyped['poles'] && job.poles ? (
@@ -123,11 +123,4 @@ export function Overview({ job }: { job: JobDetail }) {
       </div>
     </div>
   );
-}
-
-/** What was typed, with the unit a bare number stands for here. */
-function withUnit(field: FieldSpec, typed: string, defaults: ReadingDefaults): string {
-  const read = field.read;
-  if ((read.kind !== 'quantity' && read.kind !== 'quantities') || /[^\d\s.,/]/.test(typed)) return typed;
-  return `${typed} ${defaultUnitOf(read, defaults)}`.trim();
 }

@@ -1,0 +1,39 @@
+#!/usr/bin/env node
+// Makes docs/screenshots from the demo shop of a running Norther: node scripts/screenshots.mjs http://127.0.0.1:4310
+import { join } from 'node:path';
+import { chromium } from '@playwright/test';
+import { root } from './setup/paths.mjs';
+
+const base = process.argv[2] ?? 'http://127.0.0.1:4310';
+const VIEWS = [
+  ['floor', '/'],
+  ['take-in', '/take-in'],
+  ['motor', '/jobs/26-0001'],
+  ['data', '/jobs/26-0007/data'],
+  ['plan', '/jobs/26-0006/plan'],
+  ['route', '/jobs/26-0003/route?stage=Connect'],
+  ['oven', '/jobs/26-0001/oven'],
+  ['balance', '/jobs/26-0012/balance'],
+  ['tests', '/jobs/26-0004/tests?stage=AC&test=insulationResistance'],
+  ['papers', '/jobs/26-0001/papers'],
+  ['shop', '/shop'],
+];
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+});
+const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+const page = await context.newPage();
+const shoot = async (name, path, theme) => {
+  await page.addInitScript((t) => localStorage.setItem('norther.theme', t), theme);
+  await page.goto(base + path);
+  await page.getByRole('heading').first().waitFor();
+  await page.waitForTimeout(1200);
+  await page.screenshot({ path: join(root, 'docs', 'screenshots', `${name}.png`) });
+};
+await shoot('sign-in', '/', 'light');
+await context.request.post(`${base}/api/session`, { data: { signIn: 'liv', password: 'harbour-2026' } });
+for (const [name, path] of VIEWS) await shoot(name, path, 'light');
+await shoot('floor-dark', '/', 'dark');
+await shoot('plan-dark', '/jobs/26-0006/plan', 'dark');
+await browser.close();
