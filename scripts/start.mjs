@@ -83,6 +83,11 @@ async function stop(code) {
 process.on('SIGINT', () => void stop(0));
 process.on('SIGTERM', () => void stop(0));
 process.on('SIGHUP', () => void stop(0));
+// a killed npm (or terminal) takes nothing down with it by itself: notice that the parent is gone
+const parent = process.ppid;
+setInterval(() => {
+  if (process.ppid !== parent) void stop(0);
+}, 500).unref();
 
 try {
   if (!Number.isInteger(port) || port < 1 || port > 65535)
