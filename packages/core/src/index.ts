@@ -20,6 +20,7 @@ export * from './winding/record.ts';
 export * from './winding/figures.ts';
 export * from './winding/copper.ts';
 export * from './winding/checks.ts';
+export type { Finding, Severity } from './winding/checkTypes.ts';
 export * from './machine/nameplate.ts';
 export * from './machine/flux.ts';
 export * from './process/operations.ts';

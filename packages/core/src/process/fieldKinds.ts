@@ -54,3 +54,16 @@ export const kilogram = (name: string, label: string, o: Options = {}) => quanti
 /** Outcome that a person states because Norther does not work it out. */
 export const stated = (name = 'outcome', label = 'Outcome'): FieldSpec =>
   choice(name, label, ['pass', 'attention', 'fail'], need);
+
+/** Duration coefficients of the process reference, section 0 (common practice). */
+export const time = (labour100: number, labourPower: number, wait100 = 0, waitPower = 0) => ({
+  labour100,
+  labourPower,
+  wait100,
+  waitPower,
+});
+/** Must be answered yes, else the operation fails. */
+export const ok = (field: string, otherwise: string) => ({ rule: 'yes', field, otherwise }) as const;
+/** Should be answered yes, else a person must look at it. */
+export const fairly = (field: string, otherwise: string) =>
+  ({ rule: 'yes', field, otherwise, verdict: 'attention' }) as const;

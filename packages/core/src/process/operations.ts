@@ -1,6 +1,8 @@
 import type { FieldSpec } from '../quantity/fields.ts';
 import type { LimitId } from '../limits/limits.ts';
-import { ROTOR_OPERATIONS, STATOR_OPERATIONS, TRUNK_OPERATIONS } from './operationList.ts';
+import { ROTOR_OPERATIONS } from './rotorOperations.ts';
+import { STATOR_OPERATIONS } from './statorOperations.ts';
+import { TRUNK_OPERATIONS } from './trunkOperations.ts';
 
 export type Rail = 'trunk' | 'stator' | 'rotor';
 

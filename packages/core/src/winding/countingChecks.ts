@@ -1,0 +1,266 @@
+import { polesFrom, HIGH_SLIP_PERCENT } from '../machine/nameplate.ts';
+import { pitchFactor } from './factors.ts';
+import { gcd } from './integers.ts';
+import type { WindingRecord } from './record.ts';
+import { E, W, I, f, sum, type Checks, type Finding } from './checkTypes.ts';
+
+function expectedCoils(record: WindingRecord): number | undefined {
+  return record.slots === undefined || record.layers === undefined
+    ? undefined
+    : record.layers === 'double'
+      ? record.slots
+      : record.slots / 2;
+}
+
+/** Checks of what was counted: coils, groups, poles, spans, turns. */
+export const COUNTING_CHECKS: Checks = {
+  layout: {
+    title: 'The winding can be laid in these slots',
+    run: (c) => (c.layoutProblem ? E('layout', ['slots', 'poles', 'spansSlots'], c.layoutProblem) : undefined),
+  },
+  'coils-slots': {
+    title: 'Coils against slots',
+    run: ({ record }) => {
+      const expected = expectedCoils(record);
+      if (expected === undefined || record.coilCount === undefined || record.coilCount === expected) return undefined;
+      const empty = record.layers === 'double' ? 2 * (expected - record.coilCount) : 2 * (expected - record.coilCount);
+      return E(
+        'coils-slots',
+        ['coilCount', 'slots', 'layers'],
+        `${record.coilCount} coils counted; ${record.slots} slots with ${record.layers === 'double' ? 'two coil sides' : 'one coil side'} in a slot hold ${expected}. ${
+          empty > 0
+            ? `${empty} coil sides would be missing: look for empty or part-filled slots, or recount.`
+            : 'Recount coils, slots and layers.'
+        }`,
+      );
+    },
+  },
+  'groups-poles': {
+    title: 'Groups against poles',
+    run: ({ record, layout }) => {
+      if (!layout || record.groupCount === undefined || record.groupCount === layout.groups.length) return undefined;
+      const fits = record.groupCount % 3 === 0 ? record.groupCount / 3 : undefined;
+      const half = layout.groups.length === 2 * record.groupCount;
+      return E(
+        'groups-poles',
+        ['groupCount', 'poles'],
+        `${record.groupCount} groups counted; this winding with ${record.poles} poles has ${layout.groups.length}. ${
+          half
+            ? `Half as many groups: is it consequent pole (a group for every second pole)?`
+            : fits !== undefined && fits % 2 === 0
+              ? `${record.groupCount} groups would fit ${fits} poles.`
+              : 'Recount the groups: the number must be a multiple of three.'
+        }`,
+      );
+    },
+  },
+  'group-sum': {
+    title: 'Coils per group add up to the coils',
+    run: ({ record }) => {
+      const list = record.grouping;
+      const coils = record.coilCount ?? expectedCoils(record);
+      if (!list || list.length < 2 || coils === undefined) return undefined;
+      const total = sum(list);
+      return total === coils
+        ? undefined
+        : E(
+            'group-sum',
+            ['grouping', 'coilCount'],
+            `The groups ${list.join('-')} add up to ${total} coils, but there are ${coils}.`,
+          );
+    },
+  },
+  'phase-sum': {
+    title: 'Each phase has the same coils and turns',
+    run: ({ record, layout }) => {
+      const list = record.grouping;
+      const counted =
+        list && list.length >= 3 && list.length % 3 === 0
+          ? [0, 1, 2].map((r) => sum(list.filter((_, i) => i % 3 === r)))
+          : layout?.balance.phases.map((p) => p.coils);
+      if (!counted || counted.every((n) => n === counted[0])) return undefined;
+      return E(
+        'phase-sum',
+        ['grouping', 'slots', 'poles'],
+        `The phases own ${counted.join(', ')} coils; they must be equal.`,
+      );
+    },
+  },
+  grouping: {
+    title: 'Sequence of coils per group',
+    run: ({ record, layout }) => {
+      const list = record.grouping;
+      if (!list || list.length < 2 || !layout || list.length !== layout.groups.length) return undefined;
+      const wanted = layout.groups.map((g) => g.coils.length);
+      const same = (a: readonly number[]) =>
+        a.some((_, shift) => a.every((n, i) => n === wanted[(i + shift) % wanted.length]));
+      if (same(list) || same([...list].reverse())) return undefined;
+      return W(
+        'grouping',
+        ['grouping'],
+        `The sequence ${list.join('-')} is not the regular ${wanted.join('-')} nor a rotation or mirror image of it: the phases would not be equal.`,
+      );
+    },
+  },
+  feasible: {
+    title: 'Three equal phases are possible',
+    run: ({ record }) => {
+      if (record.slots === undefined || record.poles === undefined) return undefined;
+      const t = gcd(record.slots, record.poles / 2);
+      if (record.slots % (3 * t) === 0) return undefined;
+      return W(
+        'feasible',
+        ['slots', 'poles'],
+        `${record.slots} slots cannot make three equal phases with ${record.poles} poles (slots must divide by ${3 * t}). Recount slots and poles.`,
+      );
+    },
+  },
+  speed: {
+    title: 'Poles against rated speed and frequency',
+    run: ({ record, nameplate }) => {
+      const { speedRpm, frequencyHz } = nameplate;
+      if (record.poles === undefined || speedRpm === undefined || frequencyHz === undefined) return undefined;
+      const synchronous = (120 * frequencyHz) / record.poles;
+      const slip = (100 * (synchronous - speedRpm)) / synchronous;
+      if (slip >= 0 && slip <= HIGH_SLIP_PERCENT) return undefined;
+      const fits = polesFrom(speedRpm, frequencyHz);
+      return E(
+        'speed',
+        ['poles'],
+        `${record.poles} poles at ${f(frequencyHz)} Hz turn at ${f(synchronous, 4)} r/min without load, the plate says ${f(speedRpm, 4)} (slip ${f(slip)} %). ${fits.poles} poles would fit (slip ${f(fits.slipPercent)} %)${record.poles * 2 === fits.poles ? ': were pole pairs counted?' : '.'}`,
+      );
+    },
+  },
+  'nameplate-poles': {
+    title: 'Poles against the nameplate',
+    run: ({ record, nameplate }) =>
+      record.poles !== undefined && nameplate.poles !== undefined && record.poles !== nameplate.poles
+        ? W(
+            'nameplate-poles',
+            ['poles'],
+            `${record.poles} poles in the winding, ${nameplate.poles} on the nameplate sheet.`,
+          )
+        : undefined,
+  },
+  span: {
+    title: 'Coil span against pole pitch',
+    run: ({ record, layout }) => {
+      const spans = record.spansSlots;
+      if (!spans || record.slots === undefined || record.poles === undefined) return undefined;
+      const pitch = record.slots / record.poles;
+      const single = record.layers === 'single';
+      const out: Finding[] = [];
+      const mean = sum(spans) / spans.length;
+      if (single && (record.form ?? 'lap') === 'lap' && record.poleGroups !== 'consequent' && mean % 2 === 0) {
+        out.push(
+          E(
+            'span',
+            ['spansSlots'],
+            `A span of ${mean} slots (1-${mean + 1}) is even: a single-layer lap coil needs an odd span, 1-${mean} or 1-${mean + 2}.`,
+          ),
+        );
+      }
+      if (single && record.form === 'concentric' && layout) {
+        const wanted = layout.groups.map((g) => g.coils.map((n) => layout.coils[n - 1]?.spanSlots ?? 0));
+        const key = (a: readonly number[]) => [...a].sort((x, y) => y - x).join(',');
+        if (!wanted.some((w) => key(w) === key(spans))) {
+          const say = [...new Set(wanted.map((w) => w.map((y) => `1-${y + 1}`).join(', ')))].join(' and ');
+          out.push(
+            W(
+              'span',
+              ['spansSlots'],
+              `The spans ${spans.map((y) => `1-${y + 1}`).join(', ')} do not fill the belts of this core; ${say} would.`,
+            ),
+          );
+        }
+        return out;
+      }
+      if (single && record.form === 'concentric') return out;
+      const ratio = mean / pitch;
+      const kp = Math.abs(pitchFactor(mean, pitch));
+      if (ratio > 1 + 1e-9) {
+        const asTyped = (mean - 1) / pitch;
+        out.push(
+          W(
+            'span',
+            ['spansSlots'],
+            `Mean span ${f(mean)} slots is longer than the pole pitch of ${f(pitch)} (k_p ${f(kp, 4)}). ${asTyped <= 1 ? `Was 1-${f(mean)} meant? That spans ${f(mean - 1)}.` : ''}`.trim(),
+          ),
+        );
+      } else if (ratio < 0.6) {
+        out.push(
+          W(
+            'span',
+            ['spansSlots'],
+            `Mean span ${f(mean)} slots is only ${f(100 * ratio)} % of the pole pitch ${f(pitch)} (k_p ${f(kp, 4)}); below 60 % is used only for two speeds.`,
+          ),
+        );
+      } else if (ratio < 2 / 3 - 1e-9) {
+        out.push(
+          W(
+            'span',
+            ['spansSlots'],
+            `Mean span ${f(mean)} slots is ${f(100 * ratio)} % of the pole pitch ${f(pitch)} (k_p ${f(kp, 4)}); 67 to 100 % is usual.`,
+          ),
+        );
+      }
+      return out;
+    },
+  },
+  'span-count': {
+    title: 'As many spans as coils in a group',
+    run: ({ record, layout }) => {
+      const spans = record.spansSlots;
+      if (!spans || spans.length < 2 || !layout || record.form !== 'concentric') return undefined;
+      const sizes = [...new Set(layout.groups.map((g) => g.coils.length))];
+      return sizes.includes(spans.length) || spans.length === sum(sizes)
+        ? undefined
+        : W(
+            'span-count',
+            ['spansSlots'],
+            `${spans.length} spans were typed; a group of this winding has ${sizes.join(' or ')} coils.`,
+          );
+    },
+  },
+  'graded-turns': {
+    title: 'Graded turns',
+    run: ({ record, layout }) => {
+      const t = record.turns;
+      if (!t || t.length < 2 || record.form !== 'concentric' || !layout || t.length === layout.coils.length)
+        return undefined;
+      const wrong = t.findIndex((x, i) => i > 0 && x > (t[i - 1] ?? 0));
+      return wrong < 0
+        ? undefined
+        : W(
+            'graded-turns',
+            ['turns'],
+            `Turns ${t.join(', ')} from the outer coil in: coil ${wrong + 1} has more than the one outside it. Outer coils usually have at least as many.`,
+          );
+    },
+  },
+  'second-count': {
+    title: 'Second count of turns',
+    run: ({ record }) => {
+      const { turns: a, turnsSecondCount: b } = record;
+      if (!a || a.length === 0) return undefined;
+      if (!b || b.length === 0)
+        return I(
+          'second-count',
+          ['turnsSecondCount'],
+          'Count the turns of another coil (or every coil of another group) and enter it as the second count.',
+        );
+      const longest = Math.max(a.length, b.length);
+      const at = (list: readonly number[], i: number) => (list.length === 1 ? list[0] : list[i]);
+      for (let i = 0; i < longest; i++) {
+        if (at(a, i) !== at(b, i)) {
+          return E(
+            'second-count',
+            ['turns', 'turnsSecondCount'],
+            `First count ${a.join(', ')}, second count ${b.join(', ')}: they differ. Count a third coil before going on.`,
+          );
+        }
+      }
+      return undefined;
+    },
+  },
+};

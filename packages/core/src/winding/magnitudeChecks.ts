@@ -1,0 +1,297 @@
+import { limit } from '../limits/limits.ts';
+import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
+import { wiresInHand } from '../wire/strands.ts';
+import { CONDUCTORS, enamelShare, temperatureFactor } from './copper.ts';
+import { ratingOf } from './figures.ts';
+import { E, W, I, f, type Checks, type Finding } from './checkTypes.ts';
+
+/** Checks of sizes: current, densities, fill, dimensions, copper, resistance. */
+export const MAGNITUDE_CHECKS: Checks = {
+  current: {
+    title: 'Plate: output against voltage and current',
+    run: ({ nameplate, record }) => {
+      const { voltageV, currentA } = ratingOf(nameplate, record);
+      if (nameplate.outputW === undefined || voltageV === undefined || currentA === undefined) return undefined;
+      const product = nameplate.outputW / (Math.sqrt(3) * voltageV * currentA);
+      if (product >= 0.35 && product <= 0.95) return undefined;
+      return W(
+        'current',
+        ['connection'],
+        `Output over volts and amperes gives efficiency × power factor = ${f(product)}; 0.35 to 0.95 is possible. ${product > 0.95 ? 'The current or voltage is too low, or the output too high (hp for kW?).' : 'The current or voltage is too high, or the output too low.'}`,
+      );
+    },
+  },
+  density: {
+    title: 'Current density',
+    run: ({ figures, nameplate, limits }) => {
+      const J = figures.currentDensityAMm2;
+      if (J === undefined) return undefined;
+      const open = (nameplate.outputW ?? 1e9) < 1000 || /open|drip|IP ?2/i.test(nameplate.enclosure ?? '');
+      const high = limit(open ? 'winding.densityVeryHigh' : 'winding.densityHigh', limits);
+      const low = limit('winding.densityLow', limits);
+      const say = `${f(J)} A/mm² (${f(1973.525 / J)} cmil/A)`;
+      if (J > high)
+        return W(
+          'density',
+          ['strands', 'circuits'],
+          `Current density ${say} is above ${high} A/mm²: count wires in hand, size and circuits again.`,
+        );
+      return J < low
+        ? W(
+            'density',
+            ['strands', 'circuits'],
+            `Current density ${say} is below ${low} A/mm²: count circuits and wires in hand again.`,
+          )
+        : undefined;
+    },
+  },
+  'linear-loading': {
+    title: 'Linear loading',
+    run: ({ figures }) => {
+      const a = figures.linearLoadingAM;
+      return a === undefined || (a >= 8000 && a <= 50000)
+        ? undefined
+        : W(
+            'linear-loading',
+            ['turns', 'circuits', 'boreM'],
+            `Linear loading ${f(a / 1000)} kA/m; 8 to 50 is usual. Check turns, circuits and bore.`,
+          );
+    },
+  },
+  'slot-fill': {
+    title: 'Slot fill',
+    run: ({ figures, limits }) => {
+      const fill = figures.insulatedSquareFill;
+      if (fill === undefined) return undefined;
+      const say = `Slot fill ${f(fill)} (insulated squares over net area, ${f(figures.wiresPerSlot ?? 0)} wires in a slot)`;
+      if (fill > limit('winding.fillError', limits))
+        return E(
+          'slot-fill',
+          ['turns', 'strands', 'slotNetAreaM2'],
+          `${say} is above ${limit('winding.fillError', limits)}: it cannot be put in by hand. Check turns, wires in hand, size and slot area.`,
+        );
+      return fill > limit('winding.fillWarn', limits)
+        ? W(
+            'slot-fill',
+            ['turns', 'strands', 'slotNetAreaM2'],
+            `${say} is above ${limit('winding.fillWarn', limits)}: tight.`,
+          )
+        : undefined;
+    },
+  },
+  'wire-opening': {
+    title: 'Wire passes the slot opening',
+    run: ({ record }) => {
+      if (!record.strands || record.slotOpeningM === undefined) return undefined;
+      const grade = record.wireGrade === '1' ? 1 : 2;
+      const widest = Math.max(...record.strands.map((s) => insulatedDiameterM(s.bareM, grade)));
+      const room = record.slotOpeningM - 2 * (record.linerM ?? 0);
+      return widest + 0.0003 <= room
+        ? undefined
+        : W(
+            'wire-opening',
+            ['strands', 'slotOpeningM', 'linerM'],
+            `The wire is ${f(widest * 1000)} mm over enamel; with 0.3 mm play only ${f(Math.max(0, room - 0.0003) * 1000)} mm goes through the opening.`,
+          );
+    },
+  },
+  'flux-density': {
+    title: 'Flux densities',
+    run: ({ figures, limits }) => {
+      const out: Finding[] = [];
+      const fields = ['turns', 'circuits', 'connection', 'coreLengthM', 'boreM'];
+      const judge = (name: string, value: number | undefined, warn: number, error: number, more: string[]) => {
+        if (value === undefined) return;
+        const say = `${name} flux density ${f(value)} T (${f(value * 64.516)} kl/in²)`;
+        const hint = 'Half the turns, or twice the circuits, would double it; wye read as delta changes it by √3.';
+        if (value > error)
+          out.push(
+            E('flux-density', [...fields, ...more], `${say} is above ${error} T: the record cannot be right. ${hint}`),
+          );
+        else if (value > warn) out.push(W('flux-density', [...fields, ...more], `${say} is above ${warn} T. ${hint}`));
+      };
+      judge(
+        'Air-gap',
+        figures.airGapT,
+        limit('winding.airGapWarnT', limits),
+        limit('winding.airGapErrorT', limits),
+        [],
+      );
+      judge('Tooth', figures.toothT, limit('winding.toothWarnT', limits), limit('winding.toothErrorT', limits), [
+        'toothWidthM',
+      ]);
+      judge(
+        'Back-iron',
+        figures.backIronT,
+        limit('winding.backIronWarnT', limits),
+        limit('winding.backIronErrorT', limits),
+        ['backIronM'],
+      );
+      const low = limit('winding.airGapLowT', limits);
+      if (figures.airGapT !== undefined && figures.airGapT < low) {
+        out.push(
+          W(
+            'flux-density',
+            fields,
+            `Air-gap flux density ${f(figures.airGapT)} T is below ${low} T: twice the turns or half the circuits would halve it; check turns, circuits and connection.`,
+          ),
+        );
+      }
+      return out;
+    },
+  },
+  'unit-length': {
+    title: 'Inch against millimetre',
+    run: ({ record, nameplate }) => {
+      const out: Finding[] = [];
+      const { boreM: D, coreLengthM: L, toothWidthM: bt, slots: S } = record;
+      if (D !== undefined && bt !== undefined && S !== undefined) {
+        const share = bt / ((Math.PI * D) / S);
+        if (share < 0.25 || share > 0.75)
+          out.push(
+            E(
+              'unit-length',
+              ['toothWidthM', 'boreM'],
+              `The tooth is ${f(100 * share)} % of the slot pitch at the bore; 25 to 75 % is possible. Is one of them in inch?`,
+            ),
+          );
+      }
+      if (D !== undefined && L !== undefined && nameplate.outputW !== undefined && nameplate.speedRpm !== undefined) {
+        const coefficient = nameplate.outputW / 1000 / (D * D * L * nameplate.speedRpm);
+        if (coefficient > 8 * 6 || coefficient < 1 / 8) {
+          out.push(
+            E(
+              'unit-length',
+              ['boreM', 'coreLengthM'],
+              `${f(nameplate.outputW / 1000)} kW from this bore and length would be ${f(coefficient)} kW·min/m³; 1 to 6 is usual. ${coefficient > 48 ? 'Were inches typed as mm?' : 'Were mm typed as inches?'}`,
+            ),
+          );
+        }
+      }
+      return out;
+    },
+  },
+  'copper-mass': {
+    title: 'Copper weighed against computed',
+    run: ({ figures, record, limits }) => {
+      if (record.copperKg === undefined || figures.geometryBareMassKg === undefined || !record.strands)
+        return undefined;
+      const material = CONDUCTORS[record.material ?? 'copper'];
+      const share =
+        record.copperState === 'with enamel'
+          ? enamelShare(record.strands, record.wireGrade === '1' ? 1 : 2, material.densityKgM3)
+          : 0;
+      const weighed = record.copperKg / (1 + share);
+      const off = (100 * (weighed - figures.geometryBareMassKg)) / figures.geometryBareMassKg;
+      const size = Math.abs(off);
+      if (size <= limit('winding.copperAskPercent', limits)) return undefined;
+      const turns = record.turns?.[0];
+      const w = wiresInHand(record.strands);
+      const hint =
+        turns === undefined
+          ? ''
+          : ` ${f((turns * weighed) / figures.geometryBareMassKg)} turns of this wire, or ${f((w * weighed) / figures.geometryBareMassKg)} wires in hand, would agree.`;
+      const say = `Weighed ${f(weighed)} kg bare, computed from coil geometry ${f(figures.geometryBareMassKg)} kg (${f(off)} %).${hint}`;
+      const fields = ['copperKg', 'turns', 'strands'];
+      return size > limit('winding.copperErrorPercent', limits)
+        ? E('copper-mass', fields, say)
+        : size > limit('winding.copperWarnPercent', limits)
+          ? W('copper-mass', fields, say)
+          : I('copper-mass', fields, say);
+    },
+  },
+  resistance: {
+    title: 'Resistance measured against computed',
+    run: ({ figures, record }) => {
+      const { resistanceOhm: R, resistanceTemperatureC: T } = record;
+      if (R === undefined || figures.lineResistance20Ohm === undefined) return undefined;
+      if (T === undefined)
+        return I(
+          'resistance',
+          ['resistanceTemperatureC'],
+          'Add the winding temperature to compare the resistance with the computed one.',
+        );
+      const at20 = R * temperatureFactor(T, 20, CONDUCTORS[record.material ?? 'copper'].temperatureConstantC);
+      const off = (100 * (at20 - figures.lineResistance20Ohm)) / figures.lineResistance20Ohm;
+      if (Math.abs(off) <= 5) return undefined;
+      const ratio = at20 / figures.lineResistance20Ohm;
+      const near = (x: number) => Math.abs(ratio / x - 1) < 0.06;
+      const hint =
+        near(4) || near(0.25)
+          ? ' A factor of four means twice or half the circuits.'
+          : near(3) || near(1 / 3)
+            ? ' A factor of three means wye taken for delta, or the reverse.'
+            : '';
+      const say = `Measured ${f(at20, 4)} Ω lead to lead at 20 °C, computed ${f(figures.lineResistance20Ohm, 4)} Ω (${f(off)} %).${hint}`;
+      const fields = ['resistanceOhm', 'turns', 'strands', 'circuits', 'connection'];
+      return Math.abs(off) > 10 ? W('resistance', fields, say) : I('resistance', fields, say);
+    },
+  },
+  'core-diameter': {
+    title: 'Core outside against bore',
+    run: ({ record }) => {
+      const { coreOuterM: o, boreM: D } = record;
+      if (o === undefined || D === undefined || (o >= 1.3 * D && o <= 2.2 * D)) return undefined;
+      return W(
+        'core-diameter',
+        ['coreOuterM', 'boreM'],
+        `Core outside ${f(o * 1000)} mm is ${f(o / D)} times the bore; 1.3 to 2.2 is usual.`,
+      );
+    },
+  },
+  'core-sum': {
+    title: 'Bore, slot and back iron make the core',
+    run: ({ record }) => {
+      const { coreOuterM: o, boreM: D, slotDepthM: h, backIronM: c } = record;
+      if (o === undefined || D === undefined || h === undefined || c === undefined) return undefined;
+      const made = D + 2 * (h + c);
+      return Math.abs(made - o) <= 0.05 * o
+        ? undefined
+        : W(
+            'core-sum',
+            ['coreOuterM', 'boreM', 'slotDepthM', 'backIronM'],
+            `Bore + 2 × (slot depth + back iron) = ${f(made * 1000, 4)} mm, but the core outside is ${f(o * 1000, 4)} mm.`,
+          );
+    },
+  },
+  'slot-areas': {
+    title: 'Net slot area below gross',
+    run: ({ record }) =>
+      record.slotAreaM2 !== undefined && record.slotNetAreaM2 !== undefined && record.slotNetAreaM2 >= record.slotAreaM2
+        ? E(
+            'slot-areas',
+            ['slotAreaM2', 'slotNetAreaM2'],
+            `Net slot area ${f(record.slotNetAreaM2 * 1e6)} mm² is not below the gross area ${f(record.slotAreaM2 * 1e6)} mm².`,
+          )
+        : undefined,
+  },
+  'slot-combination': {
+    title: 'Stator slots and rotor bars',
+    run: ({ record }) => {
+      const { slots: S1, rotorBars: S2, poles: P } = record;
+      if (S1 === undefined || S2 === undefined || S2 === 0 || P === undefined) return undefined;
+      const d = Math.abs(S1 - S2);
+      const hit =
+        d === 0 || S2 % (3 * P) === 0
+          ? 'locking at standstill'
+          : d === P || d === 2 * P || d === 5 * P
+            ? 'synchronous cusps'
+            : d === 3 * P
+              ? 'cogging'
+              : [1, 2, P - 1, P + 1, P - 2, P + 2].includes(d)
+                ? 'radial forces: vibration and noise'
+                : S2 > 1.25 * S1 && (record.skewSlots ?? 0) === 0
+                  ? 'asynchronous crawling without skew'
+                  : P === 2 && S2 % 2 === 1
+                    ? 'odd bars with two poles'
+                    : undefined;
+      return hit === undefined
+        ? undefined
+        : I(
+            'slot-combination',
+            ['rotorBars'],
+            `${S1} slots and ${S2} bars: handbooks warn of ${hit}. Recount the bars; an existing motor is not refused for it.`,
+          );
+    },
+  },
+};
