@@ -1,11 +1,6 @@
-import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
+import { PASSING } from '../../apps/server/src/demo/passingRecords.ts';
 import { choose, fill, fits, person, url } from '../person.ts';
-
-const passing = JSON.parse(readFileSync(new URL('../passing.json', import.meta.url), 'utf8')) as Record<
-  string,
-  Record<string, string>
->;
 
 /** Records made at the desk and bench that this walk does not need to type: through the same API as the screens. */
 async function api(page: Page, path: string, body: object): Promise<void> {
@@ -16,7 +11,7 @@ async function api(page: Page, path: string, body: object): Promise<void> {
 async function quickly(page: Page, number: string, codes: readonly string[]): Promise<void> {
   for (const code of codes) {
     await api(page, `jobs/${number}/steps/${code}/start`, {});
-    await api(page, `jobs/${number}/steps/${code}/finish`, { typed: passing[code] ?? {} });
+    await api(page, `jobs/${number}/steps/${code}/finish`, { typed: PASSING[code] ?? {} });
   }
 }
 

@@ -17,7 +17,7 @@ export function slotRing(input: {
   const c = size / 2;
   const S = input.slots;
   const pitch = 360 / S;
-  const outer = size * 0.385;
+  const outer = size * 0.372;
   const deep = size * 0.105;
   const inner = outer - deep;
   const layers = input.layout?.layers ?? 1;
@@ -98,7 +98,7 @@ export function slotRing(input: {
       });
       const every = layout.groups.length <= 36 ? 1 : 2;
       if ((group.number - 1) % every === 0) {
-        const [x, y] = around(c, c, r + size * 0.032, (from + to) / 2);
+        const [x, y] = around(c, c, r + size * 0.03, (from + to) / 2);
         shapes.push({
           kind: 'text',
           x,

@@ -72,8 +72,8 @@ export function MotorPage() {
             : job.promised
               ? `promised ${time(`${job.promised}T12:00:00Z`, 'day')}`
               : ''}
-          {job.late ? <strong className="text-fail"> · late</strong> : null}
-          {job.priority === 'urgent' ? <strong> · urgent</strong> : null}
+          {job.late ? <strong className="text-fail ml-2">late</strong> : null}
+          {job.priority === 'urgent' ? <strong className="ml-2">urgent</strong> : null}
           {mayChange && !job.closedAt ? (
             <Link to={`/jobs/${job.number}/edit`} className="ml-3 text-accent underline">
               correct intake

@@ -1,19 +1,14 @@
 import { ALL_LIMITS, parseNumber } from '@norther/core';
-import { ROLES, type PersonView, type Role, type ShopSettings } from '@norther/contracts';
+import type { ShopSettings } from '@norther/contracts';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import {
-  useAddPersonMutation,
-  useBringMutation,
-  useChangePersonMutation,
-  useChangeShopMutation,
-  usePeopleQuery,
-  useShopQuery,
-} from '../../app/api.ts';
+import { useBringMutation, useChangeShopMutation, useShopQuery } from '../../app/api.ts';
 import { useMay } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
+import { People } from './People.tsx';
+import { Resins } from './Resins.tsx';
 
 /** People and roles, units and names, papers, resins, limits with the published value beside the shop's. */
 export function ShopPage() {
@@ -180,63 +175,7 @@ function Settings({ version, settings, mayChange }: { version: number; settings:
         </section>
         <section>
           <h2 className="font-semibold border-b border-line mb-2">Resins, with their rated cure at part temperature</h2>
-          <div className="space-y-2">
-            {v.resins.map((r, i) => {
-              const put = (part: Partial<typeof r>) =>
-                setV({ ...v, resins: v.resins.map((x, k) => (k === i ? { ...x, ...part } : x)) });
-              return (
-                <div key={i} className="grid grid-cols-[1.6fr_0.7fr_0.7fr_0.8fr_0.8fr_auto] gap-2 items-end">
-                  <PlainField label="Name" value={r.name} onChange={(e) => put({ name: e.target.value })} />
-                  <PlainField
-                    label="Rated, °C"
-                    type="number"
-                    value={r.ratedC}
-                    onChange={(e) => put({ ratedC: Number(e.target.value) })}
-                  />
-                  <PlainField
-                    label="for, h"
-                    type="number"
-                    step="0.1"
-                    value={r.ratedH}
-                    onChange={(e) => put({ ratedH: Number(e.target.value) })}
-                  />
-                  <PlainField
-                    label="No credit below"
-                    type="number"
-                    value={r.floorC ?? ''}
-                    onChange={(e) => put({ floorC: e.target.value === '' ? null : Number(e.target.value) })}
-                  />
-                  <PlainField
-                    label="Never above"
-                    type="number"
-                    value={r.maxC ?? ''}
-                    placeholder={String(r.ratedC + 20)}
-                    onChange={(e) =>
-                      put(e.target.value === '' ? { maxC: undefined } : { maxC: Number(e.target.value) })
-                    }
-                  />
-                  <Button look="quiet" onClick={() => setV({ ...v, resins: v.resins.filter((_, k) => k !== i) })}>
-                    Take out
-                  </Button>
-                </div>
-              );
-            })}
-          </div>
-          <Button
-            look="plain"
-            className="mt-2"
-            onClick={() =>
-              setV({
-                ...v,
-                resins: [
-                  ...v.resins,
-                  { name: 'New resin', ratedC: 135, ratedH: 6, floorC: 120, rate: { law: 'doubling', doublingK: 10 } },
-                ],
-              })
-            }
-          >
-            Add a resin
-          </Button>
+          <Resins resins={v.resins} onChange={(resins) => setV({ ...v, resins })} />
         </section>
         <section>
           <h2 className="font-semibold border-b border-line mb-2">
@@ -284,114 +223,6 @@ function Settings({ version, settings, mayChange }: { version: number; settings:
         ) : null}
       </fieldset>
     </form>
-  );
-}
-
-function People({ mayChange }: { mayChange: boolean }) {
-  const { data } = usePeopleQuery();
-  const [add, { error, isLoading }] = useAddPersonMutation();
-  const [n, setN] = useState({ name: '', signIn: '', role: 'winder' as Role, password: '' });
-  return (
-    <section>
-      <h2 className="font-semibold border-b border-line mb-2">People</h2>
-      <ul>
-        {(data ?? []).map((p) => (
-          <PersonRow key={`${p.id}${p.version}`} person={p} mayChange={mayChange} />
-        ))}
-      </ul>
-      {mayChange ? (
-        <form
-          className="grid grid-cols-[1.2fr_1fr_1fr_1fr_auto] gap-2 items-end mt-3"
-          onSubmit={(e) => {
-            e.preventDefault();
-            void add(n).then((r) =>
-              'data' in r ? setN({ name: '', signIn: '', role: 'winder', password: '' }) : undefined,
-            );
-          }}
-        >
-          <PlainField label="New person" value={n.name} onChange={(e) => setN({ ...n, name: e.target.value })} />
-          <PlainField
-            label="Sign-in name"
-            value={n.signIn}
-            onChange={(e) => setN({ ...n, signIn: e.target.value })}
-            autoComplete="off"
-          />
-          <PlainSelect
-            label="Role"
-            value={n.role}
-            onChange={(e) => setN({ ...n, role: e.target.value as Role })}
-            options={ROLES.map((r) => ({ value: r, label: r }))}
-          />
-          <PlainField
-            label="First password"
-            type="password"
-            value={n.password}
-            onChange={(e) => setN({ ...n, password: e.target.value })}
-            autoComplete="new-password"
-          />
-          <Button type="submit" disabled={isLoading}>
-            Add
-          </Button>
-        </form>
-      ) : null}
-      <ProblemNote error={error} />
-    </section>
-  );
-}
-
-function PersonRow({ person, mayChange }: { person: PersonView; mayChange: boolean }) {
-  const [change, { error }] = useChangePersonMutation();
-  return (
-    <li className="border-b border-line py-1">
-      <div className="flex gap-3 items-center">
-        <span
-          className={`flex-1 min-w-0 truncate ${person.active ? '' : 'text-soft line-through'}`}
-          title={person.name}
-        >
-          <span className="font-semibold">{person.name}</span>{' '}
-          <span className="text-small text-soft">{person.signIn}</span>
-        </span>
-        {mayChange ? (
-          <>
-            <select
-              aria-label={`Role of ${person.name}`}
-              value={person.role}
-              onChange={(e) =>
-                void change({
-                  id: person.id,
-                  version: person.version,
-                  name: person.name,
-                  role: e.target.value as Role,
-                  active: person.active,
-                })
-              }
-              className="border border-edge rounded-sm bg-sheet min-h-8"
-            >
-              {ROLES.map((r) => (
-                <option key={r}>{r}</option>
-              ))}
-            </select>
-            <Button
-              look="quiet"
-              onClick={() =>
-                void change({
-                  id: person.id,
-                  version: person.version,
-                  name: person.name,
-                  role: person.role,
-                  active: !person.active,
-                })
-              }
-            >
-              {person.active ? 'Let go' : 'Bring back'}
-            </Button>
-          </>
-        ) : (
-          <span className="text-small">{person.role}</span>
-        )}
-      </div>
-      <ProblemNote error={error} />
-    </li>
   );
 }
 

@@ -1,0 +1,169 @@
+import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { createServer, type Server } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+
+const root = fileURLToPath(new URL('../../..', import.meta.url));
+const folder = mkdtempSync(join(tmpdir(), 'norther-setup-'));
+chmodSync(folder, 0o755);
+
+function freePort(): Promise<number> {
+  return new Promise((resolve) => {
+    const server = createServer();
+    server.listen(0, '127.0.0.1', () => {
+      const address = server.address();
+      server.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
+    });
+  });
+}
+/** Processes whose command line names the test's own data folder. */
+function left(): string[] {
+  return spawnSync('ps', ['-eo', 'pid,args'], { encoding: 'utf8' })
+    .stdout.split('\n')
+    .filter((l) => l.includes(folder));
+}
+function start(
+  port: number,
+  args: string[] = [],
+  env: Record<string, string> = {},
+): { child: ChildProcess; said: () => string } {
+  const child = spawn(process.execPath, [join(root, 'scripts/start.mjs'), ...args], {
+    cwd: root,
+    env: { ...process.env, DATABASE_URL: '', PORT: String(port), NORTHER_DATA: folder, ...env },
+  });
+  let out = '';
+  child.stdout.on('data', (d) => (out += String(d)));
+  child.stderr.on('data', (d) => (out += String(d)));
+  return { child, said: () => out };
+}
+async function answers(port: number): Promise<number> {
+  const from = Date.now();
+  while (Date.now() - from < 150_000) {
+    try {
+      if ((await fetch(`http://127.0.0.1:${port}/api/health`)).ok) return Date.now() - from;
+    } catch {
+      // not yet
+    }
+    await new Promise((r) => setTimeout(r, 100));
+  }
+  throw new Error('Norther did not answer.');
+}
+const ended = (child: ChildProcess): Promise<number | null> =>
+  new Promise((resolve) =>
+    child.exitCode !== null ? resolve(child.exitCode) : child.once('exit', (code) => resolve(code)),
+  );
+
+describe('npm start', () => {
+  let port = 0;
+  beforeAll(async () => {
+    port = await freePort();
+  });
+  afterAll(async () => {
+    for (const line of left()) process.kill(Number(line.trim().split(' ')[0]), 'SIGKILL');
+    await new Promise((r) => setTimeout(r, 300));
+    rmSync(folder, { recursive: true, force: true });
+  });
+
+  it('starts empty for the first visitor, and SIGTERM leaves no process behind', async () => {
+    const { child, said } = start(port, ['--empty']);
+    await answers(port);
+    const setup = (await (await fetch(`http://127.0.0.1:${port}/api/setup`)).json()) as {
+      needsFirstAdmin: boolean;
+      demo: unknown[];
+    };
+    expect(setup).toMatchObject({ needsFirstAdmin: true, demo: [] });
+    expect(left().length).toBeGreaterThan(0);
+    child.kill('SIGTERM');
+    await ended(child);
+    expect(left()).toEqual([]);
+    expect(said()).toContain('No people yet');
+  }, 200_000);
+
+  it('answers a second start within 15 s, and takes over the cluster of a killed run', async () => {
+    const first = start(port, ['--empty']);
+    expect(await answers(port)).toBeLessThan(15_000);
+    first.child.kill('SIGKILL');
+    await ended(first.child);
+    const server = left().find((l) => l.includes('main.js'));
+    expect(server).toBeUndefined();
+    // the server of a killed start is ended here by hand, as a power cut would
+    for (const l of spawnSync('ps', ['-eo', 'pid,ppid,args'], { encoding: 'utf8' }).stdout.split('\n')) {
+      const [pid, ppid] = l.trim().split(/\s+/);
+      if (ppid === '1' && l.includes(join(root, 'apps/server/dist/main.js'))) process.kill(Number(pid), 'SIGKILL');
+    }
+    expect(left().some((l) => l.includes('postgres'))).toBe(true);
+    await new Promise((r) => setTimeout(r, 500));
+    const again = start(port, ['--empty']);
+    await answers(port);
+    expect(again.said()).toContain('taking over the database left running');
+    again.child.kill('SIGINT');
+    await ended(again.child);
+    expect(left()).toEqual([]);
+  }, 120_000);
+
+  it.each([
+    ['a port in use', async () => ({}), /Port \d+ on 127\.0\.0\.1 is in use\. Choose another: PORT=/],
+    ['a port that is none', async () => ({ PORT: 'ninety' }), /PORT must be a number from 1 to 65535/],
+  ])(
+    '%s is said in one sentence',
+    async (_, env, sentence) => {
+      const busy: Server = createServer();
+      await new Promise<void>((r) => busy.listen(port, '127.0.0.1', () => r()));
+      const { child, said } = start(port, [], await env());
+      expect(await ended(child)).toBe(1);
+      expect(said()).toMatch(sentence);
+      expect(said()).not.toMatch(/at .*\.mjs:/);
+      await new Promise((r) => busy.close(r));
+    },
+    60_000,
+  );
+
+  it.runIf(process.getuid?.() === 0)(
+    'a folder that the database user cannot enter is said with what to do',
+    async () => {
+      const shut = mkdtempSync(join(tmpdir(), 'norther-shut-'));
+      chmodSync(shut, 0o700);
+      const { child, said } = start(await freePort(), [], { NORTHER_DATA: join(shut, 'data') });
+      expect(await ended(child)).toBe(1);
+      expect(said()).toMatch(/The database user "postgres" cannot enter .*Choose another data folder: NORTHER_DATA=/);
+      rmSync(shut, { recursive: true, force: true });
+    },
+    60_000,
+  );
+});
+
+describe('npm run calc', () => {
+  const calc = (args: string[], input = '') =>
+    spawnSync(process.execPath, [join(root, 'scripts/calc.mjs'), ...args], { encoding: 'utf8', input, cwd: root });
+  it('lists, shows schema and example, computes', () => {
+    expect(calc(['--list']).stdout).toMatch(/^winding\.layout\tLayout of a three-phase winding/m);
+    expect(JSON.parse(calc(['winding.layout', '--schema']).stdout)).toMatchObject({
+      id: 'winding.layout',
+      input: { type: 'object' },
+    });
+    const example = calc(['balance.onePlane', '--example']).stdout;
+    const result = JSON.parse(calc(['balance.onePlane'], example).stdout) as {
+      values: { correction: { unbalanceGMm: number } };
+      working: unknown[];
+    };
+    expect(result.values.correction.unbalanceGMm).toBeCloseTo(253.513, 2);
+    expect(result.working.length).toBeGreaterThan(2);
+  }, 60_000);
+  it.each([
+    ['input that is not JSON', ['machine.poles'], 'poles please', /not JSON/],
+    ['a missing field', ['machine.poles'], '{"speedRpm": 1455}', /frequencyHz: This is missing; a number is needed\./],
+    ['an unknown calculation', ['machine.magic'], '{}', /There is no calculation "machine\.magic"/],
+    ['nothing at all', [], '', /Name a calculation/],
+  ])(
+    '%s exits 2 with a sentence',
+    (_, args, input, sentence) => {
+      const r = calc(args, input);
+      expect(r.status).toBe(2);
+      expect(r.stderr).toMatch(sentence);
+    },
+    60_000,
+  );
+});
