@@ -66,7 +66,7 @@ test('a foreman overrides a hold, reopens what mends a failure; the tester signs
   const foreman = await person(browser, 'odd');
   await foreman.goto(url('/jobs/26-0003/route?stage=Resin'));
   await foreman.getByRole('button', { name: 'Start over the hold' }).first().click();
-  await expect(foreman.getByRole('button', { name: 'Start over the hold' }).last()).toBeDisabled();
+  await expect(foreman.locator('form').getByRole('button', { name: 'Start over the hold' })).toBeDisabled();
   await foreman.getByLabel('Reason', { exact: true }).fill('Customer takes the risk in writing.');
   await foreman.keyboard.press('Enter');
   await expect(

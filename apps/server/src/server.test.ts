@@ -429,7 +429,29 @@ describe('papers and files', () => {
     ).toBe(first.sha256);
   });
   it('a job goes out as JSON and comes into an empty Norther the same', async () => {
+    // a photograph and a corrected reading travel too
+    const png = Buffer.from(
+      'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+      'base64',
+    );
+    await winder('POST', 'jobs/26-0001/attachments', new Uint8Array(png), {
+      'Content-Type': 'image/png',
+      'X-File-Name': 'lead%20box.png',
+    });
+    const { body: before } = await viewer('GET', 'jobs/26-0001');
+    const reading = before.tests.find(
+      (t: { kind: string; stage: string }) => t.kind === 'insulationResistance' && t.stage === 'IN',
+    );
+    await tester('POST', 'jobs/26-0001/tests', {
+      stage: 'IN',
+      kind: 'insulationResistance',
+      typed: { ...reading.typed, r1min: '39' },
+      supersedes: reading.id,
+      reason: 'read again from the photograph',
+    });
     const file = (await viewer('GET', 'jobs/26-0001/export.json')).body;
+    expect(Buffer.from(file.attachments[0].base64, 'base64').equals(png)).toBe(true);
+    expect(file.tests.filter((t: { supersedes: string | null }) => t.supersedes === reading.id)).toHaveLength(1);
     expect((await admin('POST', 'import', file)).status).toBe(409);
     const empty = await startServer('norther_empty');
     try {

@@ -1,6 +1,6 @@
 import { Moon, Sun } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { NavLink, Outlet, useLocation } from 'react-router';
 import { SearchBox } from '../features/search/SearchBox.tsx';
 import { SignInPage } from '../features/signIn/SignInPage.tsx';
@@ -48,8 +48,9 @@ function SignedIn() {
   const mayTake = useMay('winder');
   const location = useLocation();
 
+  const before = useRef('');
+
   useEffect(() => {
-    let before = '';
     const press = (event: KeyboardEvent): void => {
       const target = event.target as HTMLElement;
       if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, select, [role=dialog]'))
@@ -62,12 +63,12 @@ function SignedIn() {
         event.preventDefault();
         document.querySelector<HTMLInputElement>('#search')?.focus();
       } else if (event.key === '?') setHelp(true);
-      else if (before === 'g' && event.key === 'f') to('/');
-      else if (before === 'g' && event.key === 't') to('/take-in');
-      else if (before === 'g' && event.key === 's') to('/shop');
+      else if (before.current === 'g' && event.key === 'f') to('/');
+      else if (before.current === 'g' && event.key === 't') to('/take-in');
+      else if (before.current === 'g' && event.key === 's') to('/shop');
       else if (event.key === 'p') setSwitching(true);
       else if (event.key === 'd') turnTheme();
-      before = event.key;
+      before.current = event.key;
     };
     window.addEventListener('keydown', press);
     return () => window.removeEventListener('keydown', press);
