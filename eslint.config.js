@@ -40,6 +40,7 @@ export default tseslint.config(
         Buffer: 'readonly',
         performance: 'readonly',
         localStorage: 'readonly',
+        setInterval: 'readonly',
         AbortSignal: 'readonly',
       },
     },
