@@ -7,6 +7,7 @@ import { windingResistance } from './evaluate/windingResistance.ts';
 import { machineFlux } from './machine/flux.ts';
 import { machinePoles } from './machine/nameplate.ts';
 import { processCure } from './process/cure.ts';
+import { processOvenLog } from './process/ovenLog.ts';
 import { processRoute } from './process/routeCalculation.ts';
 import { windingChecks } from './winding/checks.ts';
 import { windingConnection, windingConnectionCandidates } from './winding/connection.ts';
@@ -29,6 +30,7 @@ export const CATALOGUE: readonly Calculation[] = [
   windingFigures,
   windingChecks,
   processRoute,
+  processOvenLog,
   processCure,
   balancePermissible,
   balanceOnePlane,

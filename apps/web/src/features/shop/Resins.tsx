@@ -49,7 +49,7 @@ export function Resins({ resins, onChange }: { resins: readonly Resin[]; onChang
                 value={r.rate.law}
                 onChange={(e) => put({ rate: e.target.value === 'doubling' ? DOUBLING : ARRHENIUS })}
                 options={[
-                  { value: 'doubling', label: 'doubles every so many K' },
+                  { value: 'doubling', label: 'doubling' },
                   { value: 'arrhenius', label: 'Arrhenius' },
                 ]}
               />

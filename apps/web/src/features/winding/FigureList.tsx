@@ -1,4 +1,5 @@
-import { formatNumber, type CalculationResult, type WindingFigures } from '@norther/core';
+import { formatNumber, fromBase, type CalculationResult, type WindingFigures } from '@norther/core';
+import { useSettings } from '../../app/shop.ts';
 import { Worked } from '../../ui/Working.tsx';
 
 type Row = [
@@ -28,6 +29,17 @@ const ROWS: readonly Row[] = [
 
 /** The figures of a winding; each opens to its formula, inputs and source. */
 export function FigureList({ result }: { result: CalculationResult<WindingFigures> }) {
+  const units = useSettings()?.units;
+  /** the reader's units change what is shown, never what is recorded */
+  const shown = (key: keyof WindingFigures, factor: number, unit: string): [number, string] => {
+    const base = result.values[key] as number;
+    if (key === 'meanTurnM' && units?.lengthUnit === 'in') return [fromBase(base, 'length', 'in'), 'in'];
+    if (key === 'bareMassKg' && units?.massUnit === 'lb') return [fromBase(base, 'mass', 'lb'), 'lb'];
+    if (unit === 'T' && units?.lengthUnit === 'in') return [fromBase(base, 'fluxDensity', 'kl/in²'), 'kl/in²'];
+    if (key === 'currentDensityAMm2' && units?.wireSystem === 'awg')
+      return [result.values.circularMilsPerAmpere ?? 0, 'cmil/A'];
+    return [base * factor, unit];
+  };
   const rows = ROWS.filter(([, key]) => typeof result.values[key] === 'number');
   if (rows.length === 0) return null;
   return (
@@ -42,7 +54,7 @@ export function FigureList({ result }: { result: CalculationResult<WindingFigure
             </dt>
             <dd className="text-right border-t border-line py-0.5">
               <Worked title={label} steps={result.working.filter((w) => symbols.includes(w.symbol))}>
-                {formatNumber((result.values[key] as number) * factor, digits ?? 4)} {unit}
+                {formatNumber(shown(key, factor, unit)[0], digits ?? 4)} {shown(key, factor, unit)[1]}
               </Worked>
             </dd>
           </div>
