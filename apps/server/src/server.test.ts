@@ -381,6 +381,33 @@ describe('the rules of order', () => {
     expect(refused.status).toBe(422);
     expect(refused.body.detail).toMatch(/still misses: bore/);
   });
+  it('a job that left the house takes nothing new, by whatever door', async () => {
+    const number = '26-0001';
+    const { body: job } = await viewer('GET', `jobs/${number}`);
+    const doors: [Client, string, string, object][] = [
+      [winder, 'PUT', 'winding', { revision: job.winding.revision, typed: job.winding.typed, reason: 'late idea' }],
+      [foreman, 'POST', 'winding/release', { revision: job.winding.revision }],
+      [
+        tester,
+        'POST',
+        'tests',
+        { stage: 'FI', kind: 'surge', typed: { testV: '1800', outcome: 'pass', instrument: 'x' } },
+      ],
+      [winder, 'POST', 'balances', { typed: job.balances[0].typed }],
+      [
+        winder,
+        'POST',
+        'cures',
+        { csv: '0;20\n60;135\n', roles: ['part'], resin: 'Polyester dip resin', reason: 'late log' },
+      ],
+      [foreman, 'POST', 'steps/INT/reopen', { reason: 'late idea' }],
+    ];
+    for (const [who, method, path, body] of doors) {
+      const answer = await who(method, `jobs/${number}/${path}`, body);
+      expect(answer.status, path).toBe(409);
+      expect(answer.body.detail, path).toMatch(/left the house/);
+    }
+  });
   it('a cure is judged from the part channel against the resin of the shop', async () => {
     const number = await take();
     const csv = 'min;air;part\n0;24;24\n60;140;120\n120;140;136\n480;140;138\n540;60;80\n';

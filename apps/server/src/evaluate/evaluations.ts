@@ -1,5 +1,6 @@
 import {
   balanceOnePlane,
+  judgedByPlan,
   judgeTest,
   limit,
   processCure,
@@ -20,7 +21,7 @@ import type { z } from 'zod';
 import type { Transaction } from '../database/database.ts';
 import { balanceRun, cureRun, testRun } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
-import { ReadJob, type JobRow } from '../job/readJob.ts';
+import { ReadJob, refuseClosed, type JobRow } from '../job/readJob.ts';
 import { badField, badForm, notFound, Problem } from '../problem/problem.ts';
 import { defaultsOf, Shop } from '../shop/shop.ts';
 
@@ -48,6 +49,7 @@ export class Evaluations {
     if (reading.problems.length > 0) throw badForm(reading.problems);
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
+      if (body.supersedes === undefined) refuseClosed(row);
       if (body.supersedes !== undefined) await this.mayCorrect(tx, row, body);
       const calibrationExpired =
         body.calibratedUntil !== undefined && body.calibratedUntil < act.at.toISOString().slice(0, 10);
@@ -150,6 +152,7 @@ export class Evaluations {
     const { verdict, reason } = result.values;
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
+      refuseClosed(row);
       await this.needReasonAgain(tx, row, cureRun, body.reason);
       const [stored] = await tx
         .insert(cureRun)
@@ -194,6 +197,7 @@ export class Evaluations {
     const { verdict, reason } = result.values;
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
+      refuseClosed(row);
       const [stored] = await tx
         .insert(balanceRun)
         .values({
@@ -262,7 +266,7 @@ export class Evaluations {
     const motor = await this.read.motorOf(row, tx);
     const { found, plan } = await this.read.windings(row, tx);
     const rewound = row.route === 'ac_random_rewind';
-    const view = rewound && stage !== 'IN' && stage !== 'BS' && stage !== 'AB' ? (plan ?? found) : found;
+    const view = judgedByPlan(stage, rewound) ? (plan ?? found) : found;
     const record = view ? windingRecordSchema.parse(view.record) : undefined;
     const nameplate = motor.nameplate as Nameplate;
     const figures = record

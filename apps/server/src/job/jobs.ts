@@ -15,7 +15,7 @@ import { customer, job, jobCounter, motor, routeStep } from '../database/schema.
 import { type Act, Writes } from '../database/writes.ts';
 import { badField, badForm, conflict } from '../problem/problem.ts';
 import { defaultsOf, Shop } from '../shop/shop.ts';
-import { graphOf, ReadJob } from './readJob.ts';
+import { graphOf, ReadJob, refuseClosed } from './readJob.ts';
 
 /** The nameplate as typed -> in core units, with the poles worked out when nobody typed them. */
 export function readNameplate(typed: Record<string, string>, defaults: ReadingDefaults): Nameplate {
@@ -96,6 +96,7 @@ export class Jobs {
     const before = await this.read.detail(number);
     await this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
+      refuseClosed(row);
       if (row.version !== body.version) throw conflict(`Job ${number} was changed meanwhile.`, before, body);
       const owner = await this.customerOf(tx, undefined, body.customerName);
       const serial = plate.serial ?? null;

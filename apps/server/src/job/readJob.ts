@@ -28,12 +28,17 @@ import {
   testRun,
   windingRecord,
 } from '../database/schema.ts';
-import { notFound } from '../problem/problem.ts';
+import { notFound, Problem } from '../problem/problem.ts';
 
 export type JobRow = typeof job.$inferSelect;
 export type MotorRow = typeof motor.$inferSelect;
 export type StepRow = typeof routeStep.$inferSelect;
 type Reader = Transaction | Database['tables'];
+
+/** A job that left the house is kept as it is. */
+export function refuseClosed(row: JobRow): void {
+  if (row.closedAt) throw new Problem(409, 'Closed', `Job ${row.number} left the house; it is kept as it is.`);
+}
 
 export function graphOf(row: Pick<JobRow, 'route' | 'came' | 'impregnation'>): RouteGraph {
   return routeFor(row.route as RouteId, row.came as WhatCame, row.impregnation as Impregnation);

@@ -23,7 +23,7 @@ import { and, asc, desc, eq, sql } from 'drizzle-orm';
 import type { Transaction } from '../database/database.ts';
 import { balanceRun, cureRun, job, report, routeStep, stepAttempt, testRun } from '../database/schema.ts';
 import { type Act, type WriteUnit, Writes } from '../database/writes.ts';
-import { graphOf, ReadJob, readableWhy, statesOf, type JobRow } from '../job/readJob.ts';
+import { graphOf, ReadJob, refuseClosed, readableWhy, statesOf, type JobRow } from '../job/readJob.ts';
 import { badForm, notFound, Problem } from '../problem/problem.ts';
 import { defaultsOf, Shop } from '../shop/shop.ts';
 import { Windings } from '../winding/windings.ts';
@@ -236,8 +236,7 @@ export class Steps {
   ): Promise<null> {
     return this.writes.run(act, async (unit) => {
       const row = await this.read.row(number, unit.tx, 'lock');
-      if (row.closedAt)
-        throw new Problem(409, 'Closed', `Job ${number} left the house; its steps are kept as they are.`);
+      refuseClosed(row);
       const graph = graphOf(row);
       if (!(code in graph)) throw notFound(`operation ${code} in the route of ${number}`);
       const op = operation(code);

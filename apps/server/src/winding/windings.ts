@@ -4,7 +4,7 @@ import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
 import { windingRecord } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
-import { ReadJob, windingView, type JobRow } from '../job/readJob.ts';
+import { ReadJob, refuseClosed, windingView, type JobRow } from '../job/readJob.ts';
 import { badField, conflict, Problem } from '../problem/problem.ts';
 import { defaultsOf, Shop } from '../shop/shop.ts';
 import type { Transaction } from '../database/database.ts';
@@ -27,6 +27,7 @@ export class Windings {
     const reading = readWindingRecord(body.typed, defaults);
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
+      refuseClosed(row);
       const { found } = await this.read.windings(row, tx);
       const current = found?.revision ?? 0;
       if (current !== body.revision)
@@ -71,6 +72,7 @@ export class Windings {
     const { settings } = await this.shop.view();
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
+      refuseClosed(row);
       const { found, plan } = await this.read.windings(row, tx);
       if (!found) throw new Problem(422, 'Not taken', `Job ${number} has no winding record yet; take the data first.`);
       if (found.revision !== body.revision)

@@ -3,7 +3,7 @@ import { defineCalculation } from '../calculation.ts';
 import { limit } from '../limits/limits.ts';
 import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
-import { notBelow, type Verdict } from '../verdict.ts';
+import { combineVerdicts, notBelow, type Verdict } from '../verdict.ts';
 
 /** Kelvin offset as IEEE 43 prints it. */
 const KELVIN_IEEE43 = 273;
@@ -218,13 +218,9 @@ export const insulationResistance = defineCalculation({
     }
     const [uLow, uHigh] = testVoltageRange(x.ratedV);
     const offTable = x.testV < uLow || x.testV > uHigh;
-    const worse = (a: Verdict, b: Verdict): Verdict => {
-      const rank = { pass: 0, attention: 1, 'cannot judge': 2, fail: 3 };
-      return rank[b] > rank[a] ? b : a;
-    };
-    verdict = worse(verdict, pi.verdict);
+    verdict = combineVerdicts([verdict, pi.verdict]);
     if (offTable) {
-      verdict = worse(verdict, 'attention');
+      verdict = combineVerdicts([verdict, 'attention']);
       tail += ` Tested at ${x.testV} V; ${uLow === uHigh ? uLow : `${uLow} to ${uHigh}`} V belongs to ${x.ratedV} V: do not compare with readings at another voltage.`;
     }
     if (x.calibrationExpired && verdict === 'pass') {

@@ -97,10 +97,9 @@ export const TEST_KINDS: readonly TestKind[] = [
       resolutionOhm: num(v, 'resolution'),
       connection: c.record?.leads === '6' ? undefined : c.record?.connection,
       material: c.record?.material ?? 'copper',
-      planned20Ohm:
-        ['AC', 'VC', 'AA', 'FI'].includes(c.stage) && c.rewound ? c.figures?.lineResistance20Ohm : undefined,
+      planned20Ohm: judgedByPlan(c.stage, c.rewound) ? c.figures?.lineResistance20Ohm : undefined,
       meanTurnEstimated: c.figures?.meanTurnFrom === 'geometry',
-      newWinding: c.rewound && c.stage !== 'IN',
+      newWinding: judgedByPlan(c.stage, c.rewound),
       strandsInHand: c.figures?.wiresInHand,
     }),
   },
@@ -210,6 +209,11 @@ export function testKind(id: string): TestKind | undefined {
 export function requiredTests(stage: TestStage, came: WhatCame = 'whole motor'): TestKind[] {
   if (came === 'rotor only') return [];
   return TEST_KINDS.filter((t) => t.stages[stage] === 'required' && (came === 'whole motor' || t.id !== 'noLoadRun'));
+}
+
+/** Whether a test is judged against the released plan (a rewound winding) or against the winding as found. */
+export function judgedByPlan(stage: TestStage, rewound: boolean): boolean {
+  return rewound && !['IN', 'BS', 'AB'].includes(stage);
 }
 
 export interface TestJudgement {

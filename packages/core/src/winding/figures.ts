@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
-import { DEFAULT_STACKING_FACTOR, fluxFigures } from '../machine/flux.ts';
+import { DEFAULT_STACKING_FACTOR, machineFlux } from '../machine/flux.ts';
 import { nameplateSchema } from '../machine/nameplate.ts';
 import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
 import { conductorAreaM2, wiresInHand } from '../wire/strands.ts';
@@ -203,66 +203,29 @@ export const windingFigures = defineCalculation({
           record.coreLengthM !== undefined &&
           out.windingFactor
         ) {
-          const flux = fluxFigures({
-            lineVoltageV: rating.voltageV,
-            frequencyHz: nameplate.frequencyHz,
-            connection: record.connection,
-            seriesTurns,
-            windingFactor: out.windingFactor,
-            poles: layout.poles,
-            boreM: record.boreM,
-            coreLengthM: record.coreLengthM,
-            ductCount: record.ductCount,
-            ductWidthM: record.ductWidthM,
-            slots: layout.slots,
-            toothWidthM: record.toothWidthM,
-            backIronM: record.backIronM,
-            stackingFactor,
-          });
+          const flux = machineFlux.compute(
+            {
+              lineVoltageV: rating.voltageV,
+              frequencyHz: nameplate.frequencyHz,
+              connection: record.connection,
+              seriesTurns,
+              windingFactor: out.windingFactor,
+              poles: layout.poles,
+              boreM: record.boreM,
+              coreLengthM: record.coreLengthM,
+              ductCount: record.ductCount,
+              ductWidthM: record.ductWidthM,
+              slots: layout.slots,
+              toothWidthM: record.toothWidthM,
+              backIronM: record.backIronM,
+              stackingFactor,
+            },
+            note,
+          );
           out.fluxWb = flux.fluxWb;
           out.airGapT = flux.airGapT;
           out.toothT = flux.toothT;
           out.backIronT = flux.backIronT;
-          note?.({
-            name: 'Flux per pole',
-            symbol: 'Φ',
-            formula: 'E / (√2 π f N_s k_w)',
-            numbers: `${phaseVoltage.toFixed(2)} / (4.4429 · ${nameplate.frequencyHz} · ${seriesTurns} · ${out.windingFactor.toFixed(4)})`,
-            value: flux.fluxWb * 1000,
-            unit: 'mWb',
-            source: 'Say',
-          });
-          note?.({
-            name: 'Air gap, peak',
-            symbol: 'B_g',
-            formula: 'Φ P / (2 D L)',
-            numbers: `${(flux.fluxWb * 1000).toFixed(3)} mWb · ${layout.poles} / (2 · ${record.boreM} m · ${record.coreLengthM} m)`,
-            value: flux.airGapT,
-            unit: 'T',
-            source: 'Say',
-          });
-          if (flux.toothT !== undefined) {
-            note?.({
-              name: 'Tooth, peak',
-              symbol: 'B_t',
-              formula: 'B_g (πD/S) L / (b_t L_fe)',
-              numbers: `b_t ${record.toothWidthM} m, L_fe = ${stackingFactor} · (L − ducts)`,
-              value: flux.toothT,
-              unit: 'T',
-              source: 'Say',
-            });
-          }
-          if (flux.backIronT !== undefined) {
-            note?.({
-              name: 'Back iron, peak',
-              symbol: 'B_c',
-              formula: 'Φ / (2 h_c L_fe)',
-              numbers: `h_c ${record.backIronM} m`,
-              value: flux.backIronT,
-              unit: 'T',
-              source: 'Say',
-            });
-          }
         }
       }
       if (rating.currentA !== undefined && record.connection) {

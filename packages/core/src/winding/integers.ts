@@ -4,11 +4,6 @@ export function gcd(a: number, b: number): number {
   return a;
 }
 
-/** Least common multiple. */
-export function lcm(a: number, b: number): number {
-  return (a / gcd(a, b)) * b;
-}
-
 /** All divisors of n in rising order. */
 export function divisorsOf(n: number): number[] {
   const out: number[] = [];

@@ -1,4 +1,4 @@
-import { METRIC_R20_MM, METRIC_R40_EXTRA_MM } from './gauge.ts';
+import { METRIC_R40_EXTRA_MM } from './gauge.ts';
 
 /** Enamel build: grade 1 / single or grade 2 / heavy. */
 export type WireGrade = 1 | 2;
@@ -66,10 +66,4 @@ export function insulatedDiameterM(bareM: number, grade: WireGrade): number {
   const lower = IEC_MAX_OVERALL_MM[upperIndex - 1] as readonly [number, number, number];
   const share = (bare - lower[0]) / (upper[0] - lower[0]);
   return (bare + build(lower) + share * (build(upper) - build(lower))) / 1000;
-}
-
-/** Whether a bare diameter is one of the preferred metric sizes. */
-export function isPreferredMetric(bareM: number): boolean {
-  const bare = bareM * 1000;
-  return [...METRIC_R20_MM, ...METRIC_R40_EXTRA_MM].some((d) => Math.abs(d - bare) < 5e-4);
 }

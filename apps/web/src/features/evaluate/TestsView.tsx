@@ -1,4 +1,5 @@
 import {
+  judgedByPlan,
   judgeTest,
   runCalculation,
   testKind,
@@ -124,7 +125,7 @@ function Entry({
   const preview = useMemo(() => {
     if (missing.length > 0 || form.reading.problems.length > 0) return undefined;
     const rewound = job.route === 'ac_random_rewind';
-    const view = rewound && stage !== 'IN' ? (job.plan ?? job.winding) : job.winding;
+    const view = judgedByPlan(stage, rewound) ? (job.plan ?? job.winding) : job.winding;
     const record = view ? windingRecordSchema.parse(view.record) : undefined;
     const nameplate = job.nameplate as Nameplate;
     try {
