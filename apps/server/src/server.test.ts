@@ -561,6 +561,30 @@ describe('settings, calculations and live changes', () => {
     expect(unknown.detail).toMatch(/no limit named/);
     await admin('PUT', 'shop', { version: changed.body.version, settings: { ...shop.settings, limits: {} } });
   });
+  it('a shop leaves operations out of its route; motors in the house keep theirs, guards cannot go', async () => {
+    const before = await take();
+    const { body: shop } = await admin('GET', 'shop');
+    const settings = { ...shop.settings, leaveOut: { ac_random_rewind: ['BLS', 'BRN', 'COL'] } };
+    expect((await foreman('PUT', 'shop', { version: shop.version, settings })).status).toBe(403);
+    const changed = await admin('PUT', 'shop', { version: shop.version, settings });
+    expect(changed.status).toBe(200);
+    const after = await take();
+    const codes = async (number: string) =>
+      ((await viewer('GET', `jobs/${number}`)).body.detailSteps as { code: string; after: string[] }[]) ?? [];
+    expect((await codes(before)).map((s) => s.code)).toEqual(expect.arrayContaining(['BLS', 'BRN', 'COL']));
+    const now = await codes(after);
+    expect(now.some((s) => ['BLS', 'BRN', 'COL'].includes(s.code))).toBe(false);
+    expect(now.find((s) => s.code === 'STR')?.after).toEqual(['CUT']);
+    expect(now.find((s) => s.code === 'WSH')?.after).toEqual(['TT1']);
+    expect((await winder('POST', `jobs/${after}/steps/BRN/start`, {})).status).toBe(404);
+    const refused = await admin('PUT', 'shop', {
+      version: changed.body.version,
+      settings: { ...settings, leaveOut: { ac_random_rewind: ['PVT'] } },
+    });
+    expect(refused.status).toBe(422);
+    expect(JSON.stringify(refused.body)).toMatch(/stays in every route/);
+    await admin('PUT', 'shop', { version: changed.body.version, settings: shop.settings });
+  });
   it('at least one admin stays', async () => {
     const me = (
       (await admin('GET', 'people')).body as { id: string; signIn: string; version: number; name: string }[]

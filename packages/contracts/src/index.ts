@@ -4,3 +4,4 @@ export * from './shop.ts';
 export * from './job.ts';
 export * from './balance.ts';
 export * from './exchange.ts';
+export * from './time.ts';

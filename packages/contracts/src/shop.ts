@@ -1,4 +1,4 @@
-import { resinSchema, shopLimitsSchema } from '@norther/core';
+import { leaveOutRefusal, resinSchema, ROUTE_IDS, shopLimitsSchema } from '@norther/core';
 import { z } from 'zod';
 
 /** How the shop says and writes things; defaults are what a metric shop would choose. */
@@ -37,6 +37,16 @@ export const shopSettingsSchema = z.strictObject({
     }, 'This is not a time zone; use a name like Europe/Oslo or UTC.'),
   cureSchool: z.enum(['equivalent time', 'hold only']).default('equivalent time'),
   limits: shopLimitsSchema.default({}),
+  /** operations this shop leaves out of a route when a motor is taken in; motors in the house keep theirs */
+  leaveOut: z
+    .partialRecord(
+      z.enum(ROUTE_IDS),
+      z.array(z.string()).superRefine((codes, ctx) => {
+        const why = leaveOutRefusal(codes);
+        if (why) ctx.addIssue({ code: 'custom', message: why });
+      }),
+    )
+    .default({}),
   resins: z.array(resinSchema).max(100).default([]),
 });
 export type ShopSettings = z.output<typeof shopSettingsSchema>;

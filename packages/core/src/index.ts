@@ -18,6 +18,7 @@ export * from './winding/factors.ts';
 export * from './winding/connection.ts';
 export * from './winding/record.ts';
 export * from './winding/figures.ts';
+export * from './winding/figureRows.ts';
 export * from './winding/copper.ts';
 export * from './winding/checks.ts';
 export type { Finding, Severity } from './winding/checkTypes.ts';

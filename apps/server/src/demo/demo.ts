@@ -78,7 +78,7 @@ class Loader {
     const { number } = await this.app.get(Jobs).take(this.act('winder', clock), body);
     const reader = this.app.get(ReadJob);
     const row = await reader.row(number);
-    const graph = graphOf(row);
+    const graph = graphOf(row, await reader.steps(row));
     const until = new Set(one.until.flatMap((code) => [...ancestorsOf(graph, code), code]));
     const steps = this.app.get(Steps);
     const figures = this.figuresOf(designed);

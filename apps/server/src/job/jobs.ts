@@ -5,8 +5,9 @@ import {
   readForm,
   type Nameplate,
   type ReadingDefaults,
+  type RouteId,
 } from '@norther/core';
-import type { changeJobBody, JobDetail, newJobBody, Visit } from '@norther/contracts';
+import type { changeJobBody, JobDetail, newJobBody, ShopSettings, Visit } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import { desc, eq, sql } from 'drizzle-orm';
 import type { z } from 'zod';
@@ -15,7 +16,7 @@ import { customer, job, jobCounter, motor, routeStep } from '../database/schema.
 import { type Act, Writes } from '../database/writes.ts';
 import { badField, badForm, conflict } from '../problem/problem.ts';
 import { defaultsOf, Shop } from '../shop/shop.ts';
-import { graphOf, ReadJob, refuseClosed } from './readJob.ts';
+import { ReadJob, refuseClosed, templateOf } from './readJob.ts';
 
 /** The nameplate as typed -> in core units, with the poles worked out when nobody typed them. */
 export function readNameplate(typed: Record<string, string>, defaults: ReadingDefaults): Nameplate {
@@ -38,6 +39,12 @@ export function readNameplate(typed: Record<string, string>, defaults: ReadingDe
     if (found.likely !== 'not an induction motor speed') plate.poles = found.poles;
   }
   return plate;
+}
+
+/** The operations a motor gets when it is taken in: the route's, less what this shop leaves out. */
+function operationsOf(row: Parameters<typeof templateOf>[0], settings: ShopSettings): string[] {
+  const out = new Set(settings.leaveOut[row.route as RouteId] ?? []);
+  return Object.keys(templateOf(row)).filter((code) => !out.has(code));
 }
 
 /** Takes motors in and keeps what is known of a visit. */
@@ -77,7 +84,7 @@ export class Jobs {
         })
         .returning();
       if (!row) throw new Error('job not stored');
-      await tx.insert(routeStep).values(Object.keys(graphOf(row)).map((code) => ({ jobId: row.id, code })));
+      await tx.insert(routeStep).values(operationsOf(row, settings).map((code) => ({ jobId: row.id, code })));
       await audit({
         action: 'job.take',
         jobId: row.id,
@@ -123,10 +130,11 @@ export class Jobs {
       }
       await tx.update(job).set(changed).where(eq(job.id, row.id));
       // a changed route keeps every operation that both have
-      await tx
-        .insert(routeStep)
-        .values(Object.keys(graphOf(changed)).map((code) => ({ jobId: row.id, code })))
-        .onConflictDoNothing();
+      if (routeChanged)
+        await tx
+          .insert(routeStep)
+          .values(operationsOf(changed, settings).map((code) => ({ jobId: row.id, code })))
+          .onConflictDoNothing();
       await audit({
         action: 'job.change',
         jobId: row.id,

@@ -1,5 +1,6 @@
 import {
   operation,
+  onlyOperations,
   routeFor,
   viewRoute,
   type FieldValue,
@@ -40,8 +41,19 @@ export function refuseClosed(row: JobRow): void {
   if (row.closedAt) throw new Problem(409, 'Closed', `Job ${row.number} left the house; it is kept as it is.`);
 }
 
-export function graphOf(row: Pick<JobRow, 'route' | 'came' | 'impregnation'>): RouteGraph {
+type RouteOfRow = Pick<JobRow, 'route' | 'came' | 'impregnation'>;
+
+/** The published route of what came in, impregnated so. */
+export function templateOf(row: RouteOfRow): RouteGraph {
   return routeFor(row.route as RouteId, row.came as WhatCame, row.impregnation as Impregnation);
+}
+
+/** The route of one job: its template with the operations the job was given when it was taken in. */
+export function graphOf(row: RouteOfRow, steps: readonly { code: string }[]): RouteGraph {
+  return onlyOperations(
+    templateOf(row),
+    steps.map((s) => s.code),
+  );
 }
 
 export function statesOf(steps: readonly Pick<StepRow, 'code' | 'state'>[]): StepStates {
@@ -232,7 +244,7 @@ export class ReadJob {
       this.statements.windings.execute(of),
     ]);
     const windings = newest(windingRows.map(windingView));
-    const graph = graphOf(row);
+    const graph = graphOf(row, steps);
     const views = new Map(viewRoute(graph, statesOf(steps)).map((v) => [v.code, v]));
     const detailSteps: StepViewRow[] = Object.keys(graph).map((code) => {
       const step = steps.find((s) => s.code === code);
@@ -373,7 +385,7 @@ function summary(
   nameplate: Nameplate,
   steps: readonly { code: string; state: StepState; changedAt: string | null; overridden: boolean }[],
 ): JobSummary {
-  const graph = graphOf(row);
+  const graph = graphOf(row, steps);
   const byCode = new Map(steps.map((s) => [s.code, s]));
   const late = row.promised !== null && row.closedAt === null && row.promised < new Date().toISOString().slice(0, 10);
   return {

@@ -237,10 +237,11 @@ export class Steps {
     return this.writes.run(act, async (unit) => {
       const row = await this.read.row(number, unit.tx, 'lock');
       refuseClosed(row);
-      const graph = graphOf(row);
+      const steps = await this.read.steps(row, unit.tx);
+      const graph = graphOf(row, steps);
       if (!(code in graph)) throw notFound(`operation ${code} in the route of ${number}`);
       const op = operation(code);
-      const states = statesOf(await this.read.steps(row, unit.tx));
+      const states = statesOf(steps);
       const next = await decide({ unit, row, op, states, graph });
       for (const [changed, state] of Object.entries(next)) {
         if (states[changed] === state) continue;

@@ -1,7 +1,6 @@
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
-import type { ShopSettings } from '@norther/contracts';
-import { formatInTimeZone } from './time.ts';
+import { formatInTimeZone, type ShopSettings } from '@norther/contracts';
 import pdfmake from 'pdfmake';
 
 const fonts = join(dirname(createRequire(import.meta.url).resolve('pdfmake/package.json')), 'fonts', 'Roboto');

@@ -1,9 +1,9 @@
 import {
   CAUTIONS,
-  formatNumber,
   NAMEPLATE_FIELDS,
   operation,
   runCalculation,
+  sayFigure,
   TEST_STAGE_TITLES,
   TEST_STAGES,
   testKind,
@@ -11,23 +11,24 @@ import {
   WINDING_FIELDS,
   windingFigures,
   windingRecordSchema,
+  type FigureKey,
   type Nameplate,
   type TestStage,
 } from '@norther/core';
 import type { JobDetail, ShopSettings, Signed } from '@norther/contracts';
 import { defaultsOf } from '../shop/shop.ts';
-import { grid, heading, makePdf, pairs, paperContext, type Piece } from './paper.ts';
+import { grid, heading, pairs, paperContext, type PaperOptions, type Piece } from './paper.ts';
 import { saidRating, saidWires } from './windingCard.ts';
 
 const POINT_PER_MM = 72 / 25.4;
 
 /** The label that travels with the motor; its code is what a scanner types. */
-export async function label(job: JobDetail, settings: ShopSettings): Promise<Buffer> {
+export function label(job: JobDetail, settings: ShopSettings): PaperOptions {
   const { widthMm, heightMm } = settings.label;
   const width = widthMm * POINT_PER_MM;
   const height = heightMm * POINT_PER_MM;
   const code = Math.min(width * 0.4, height - 20);
-  return makePdf({
+  return {
     title: `Label ${job.number}`,
     settings,
     footer: '',
@@ -54,12 +55,12 @@ export async function label(job: JobDetail, settings: ShopSettings): Promise<Buf
         ],
       },
     ],
-  });
+  };
 }
 
 /** A blank sheet for taking the data away from a screen. */
-export async function dataSheet(settings: ShopSettings): Promise<Buffer> {
-  return makePdf({
+export function dataSheet(settings: ShopSettings): PaperOptions {
+  return {
     title: 'Winding data as found',
     settings,
     footer: `${settings.name} · winding data as found`,
@@ -95,19 +96,19 @@ export async function dataSheet(settings: ShopSettings): Promise<Buffer> {
         margin: [0, 8, 0, 0],
       },
     ],
-  });
+  };
 }
 
 const signedText = (s: Signed | null, time: (iso: string) => string) =>
   s ? `${s.meaning}: ${s.by} (${s.role}), ${time(s.at)}. ${s.reason}` : '';
 
 /** The customer's report: what shows the work inside. */
-export async function customerReport(
+export function customerReport(
   job: JobDetail,
   settings: ShopSettings,
   revision: number,
   issuer: { name: string; role: string; at: string },
-): Promise<Buffer> {
+): PaperOptions {
   const paper = paperContext(settings);
   const nameplate = job.nameplate as Nameplate;
   const view = job.plan ?? job.winding;
@@ -115,6 +116,7 @@ export async function customerReport(
   const figures = record
     ? runCalculation(windingFigures, { record, nameplate }, { working: 'none' }).values
     : undefined;
+  const said = (key: FigureKey) => (figures ? sayFigure(key, figures, settings.units) : undefined);
   const content: Piece[] = [
     {
       columns: [
@@ -161,21 +163,12 @@ export async function customerReport(
         ],
         [
           'Air gap / tooth / back iron',
-          [figures?.airGapT, figures?.toothT, figures?.backIronT]
-            .map((b) => (b === undefined ? '–' : `${formatNumber(b, 3)} T`))
-            .join(' / '),
+          [said('airGapT'), said('toothT'), said('backIronT')].map((b) => b ?? '–').join(' / '),
         ],
-        [
-          'Current density',
-          figures?.currentDensityAMm2 === undefined
-            ? undefined
-            : `${formatNumber(figures.currentDensityAMm2, 3)} A/mm²`,
-        ],
+        ['Current density', said('currentDensityAMm2')],
         [
           'Lead to lead at 20 °C',
-          figures?.lineResistance20Ohm === undefined
-            ? undefined
-            : `${formatNumber(figures.lineResistance20Ohm, 4)} Ω predicted`,
+          figures?.lineResistance20Ohm === undefined ? undefined : `${said('lineResistance20Ohm') ?? ''} predicted`,
         ],
         [
           'Released',
@@ -247,10 +240,10 @@ export async function customerReport(
     margin: [0, 14, 0, 0],
     fontSize: 8,
   });
-  return makePdf({
+  return {
     title: `Report ${job.number} revision ${revision}`,
     settings,
     content,
     footer: `${settings.name} · report ${job.number} revision ${revision} · ${paper.time(issuer.at)}`,
-  });
+  };
 }

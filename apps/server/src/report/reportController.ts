@@ -10,6 +10,7 @@ import { ReadJob } from '../job/readJob.ts';
 import { notFound } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
 import { customerReport, dataSheet, label } from './papers.ts';
+import { makePdf } from './paper.ts';
 import { windingCard } from './windingCard.ts';
 
 async function sendPdf(reply: FastifyReply, name: string, content: Buffer): Promise<void> {
@@ -35,19 +36,19 @@ export class ReportController {
   @Get('jobs/:number/card.pdf')
   async card(@Param('number') number: string, @Res() reply: FastifyReply): Promise<void> {
     const { settings } = await this.shop.view();
-    await sendPdf(reply, `card-${number}.pdf`, await windingCard(await this.read.detail(number), settings));
+    await sendPdf(reply, `card-${number}.pdf`, await makePdf(windingCard(await this.read.detail(number), settings)));
   }
 
   @Get('jobs/:number/label.pdf')
   async label(@Param('number') number: string, @Res() reply: FastifyReply): Promise<void> {
     const { settings } = await this.shop.view();
-    await sendPdf(reply, `label-${number}.pdf`, await label(await this.read.detail(number), settings));
+    await sendPdf(reply, `label-${number}.pdf`, await makePdf(label(await this.read.detail(number), settings)));
   }
 
   @Get('papers/data-sheet.pdf')
   async sheet(@Res() reply: FastifyReply): Promise<void> {
     const { settings } = await this.shop.view();
-    await sendPdf(reply, 'data-sheet.pdf', await dataSheet(settings));
+    await sendPdf(reply, 'data-sheet.pdf', await makePdf(dataSheet(settings)));
   }
 
   /** Issues the report: kept as issued; a later one is a new revision. */
@@ -59,11 +60,13 @@ export class ReportController {
       const row = await this.read.row(number, tx, 'lock');
       const [earlier] = await tx.select({ n: count() }).from(report).where(eq(report.jobId, row.id));
       const revision = (earlier?.n ?? 0) + 1;
-      const content = await customerReport(await this.read.detail(number), settings, revision, {
-        name: act.actor.name,
-        role: act.actor.role,
-        at: act.at.toISOString(),
-      });
+      const content = await makePdf(
+        customerReport(await this.read.detail(number), settings, revision, {
+          name: act.actor.name,
+          role: act.actor.role,
+          at: act.at.toISOString(),
+        }),
+      );
       const sha256 = createHash('sha256').update(content).digest('hex');
       const [stored] = await tx
         .insert(report)

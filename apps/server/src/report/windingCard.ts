@@ -10,16 +10,16 @@ import {
   leadMark,
   possibleCircuits,
   runCalculation,
+  sayFigure,
   slotRing,
   windingFigures,
   windingRecordSchema,
+  type FigureKey,
   type Nameplate,
   type WindingRecord,
 } from '@norther/core';
 import type { JobDetail, ShopSettings } from '@norther/contracts';
-import { grid, heading, makePdf, pairs, paperContext, type Piece } from './paper.ts';
-
-const mm = (metres: number | undefined) => (metres === undefined ? undefined : formatQuantity(metres, 'length', 'mm'));
+import { grid, heading, pairs, paperContext, type PaperOptions, type Piece } from './paper.ts';
 
 /** Wires in hand as the card says them. */
 export function saidWires(record: WindingRecord): string | undefined {
@@ -76,12 +76,16 @@ export function connectionOf(record: WindingRecord) {
 }
 
 /** The one page a winder works from: black and white, drawing, table, code and room to sign. */
-export async function windingCard(job: JobDetail, settings: ShopSettings): Promise<Buffer> {
+export function windingCard(job: JobDetail, settings: ShopSettings): PaperOptions {
   const view = job.plan ?? job.winding;
   const nameplate = job.nameplate as Nameplate;
   const record = windingRecordSchema.parse(view?.record ?? {});
   const figures = runCalculation(windingFigures, { record, nameplate }, { working: 'none' }).values;
   const made = connectionOf(record);
+  const reader = settings.units;
+  const said = (key: FigureKey) => sayFigure(key, figures, reader);
+  const length = (metres: number | undefined) =>
+    metres === undefined ? undefined : formatQuantity(metres, 'length', reader.lengthUnit);
   const paper = paperContext(settings);
   const marks = settings.leadMarks;
   const letters = marks === 'U' ? (['U', 'V', 'W'] as const) : (['A', 'B', 'C'] as const);
@@ -197,29 +201,25 @@ export async function windingCard(job: JobDetail, settings: ShopSettings): Promi
           'Wire from stock',
           figures.orderMassKg === undefined
             ? undefined
-            : `${formatNumber(figures.orderMassKg, 3)} kg (bare ${formatNumber(figures.bareMassKg ?? 0, 3)} kg, with enamel and 5 % waste)`,
+            : `${said('orderMassKg') ?? ''} (bare ${said('bareMassKg') ?? ''}, with enamel and 5 % waste)`,
         ],
         [
           'Mean turn',
-          figures.meanTurnM === undefined
-            ? undefined
-            : `${formatNumber(figures.meanTurnM * 1000, 4)} mm, from ${figures.meanTurnFrom}`,
+          figures.meanTurnM === undefined ? undefined : `${said('meanTurnM') ?? ''}, from ${figures.meanTurnFrom}`,
         ],
         [
           'Lead to lead, 20 °C',
-          figures.lineResistance20Ohm === undefined
-            ? undefined
-            : `${formatNumber(figures.lineResistance20Ohm, 4)} Ω expected`,
+          figures.lineResistance20Ohm === undefined ? undefined : `${said('lineResistance20Ohm') ?? ''} expected`,
         ],
+        ['Volts per coil', said('voltsPerCoil')],
         [
-          'Volts per coil',
-          figures.voltsPerCoil === undefined ? undefined : `${formatNumber(figures.voltsPerCoil, 3)} V`,
+          'Liner / separator',
+          [length(record.linerM), length(record.separatorM)].filter(Boolean).join(' / ') || undefined,
         ],
-        ['Liner / separator', [mm(record.linerM), mm(record.separatorM)].filter(Boolean).join(' / ') || undefined],
         ['Wedge / phase paper', [record.wedge, record.phasePaper].filter(Boolean).join(' / ') || undefined],
         [
           'End turns',
-          [mm(record.extensionConnectionEndM), mm(record.extensionOppositeEndM)]
+          [length(record.extensionConnectionEndM), length(record.extensionOppositeEndM)]
             .filter(Boolean)
             .join(' lead end / other end ') || undefined,
         ],
@@ -227,7 +227,7 @@ export async function windingCard(job: JobDetail, settings: ShopSettings): Promi
           'Slot fill',
           figures.insulatedSquareFill === undefined
             ? undefined
-            : `${formatNumber(figures.insulatedSquareFill, 3)} (insulated squares / net area)`,
+            : `${said('insulatedSquareFill') ?? ''} (insulated squares / net area)`,
         ],
       ],
       { columns: 2 },
@@ -253,11 +253,11 @@ export async function windingCard(job: JobDetail, settings: ShopSettings): Promi
       },
     },
   ];
-  return makePdf({
+  return {
     title: `Winding card ${job.number}`,
     settings,
     content,
     footer: `${settings.name} · ${job.number} · ${job.what}`,
     margins: [30, 26, 30, 34],
-  });
+  };
 }

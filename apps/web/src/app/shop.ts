@@ -1,6 +1,5 @@
 import { METRIC_DEFAULTS, type ReadingDefaults } from '@norther/core';
-import { may, type Role, type ShopSettings } from '@norther/contracts';
-import { format } from 'date-fns';
+import { formatInTimeZone, may, type Role, type ShopSettings } from '@norther/contracts';
 import { useSessionQuery, useShopQuery } from './api.ts';
 
 /** What bare numbers mean in this shop, for every form. */
@@ -27,28 +26,6 @@ export function useMay(role: Role): boolean {
 /** A time as the shop writes it, in the shop's zone. */
 export function useTime(): (iso: string, kind?: 'day' | 'with time') => string {
   const settings = useSettings();
-  return (iso, kind = 'with time') => {
-    const zone = settings?.timeZone ?? 'UTC';
-    const parts = Object.fromEntries(
-      new Intl.DateTimeFormat('en-GB', {
-        timeZone: zone,
-        year: 'numeric',
-        month: '2-digit',
-        day: '2-digit',
-        hour: '2-digit',
-        minute: '2-digit',
-        hourCycle: 'h23',
-      })
-        .formatToParts(new Date(iso))
-        .map((p) => [p.type, p.value]),
-    );
-    const local = new Date(
-      Number(parts['year']),
-      Number(parts['month']) - 1,
-      Number(parts['day']),
-      Number(parts['hour']),
-      Number(parts['minute']),
-    );
-    return format(local, `${settings?.dateFormat ?? 'yyyy-MM-dd'}${kind === 'day' ? '' : ' HH:mm'}`);
-  };
+  return (iso, kind = 'with time') =>
+    formatInTimeZone(iso, settings?.timeZone ?? 'UTC', settings?.dateFormat ?? 'yyyy-MM-dd', kind);
 }

@@ -12,6 +12,15 @@ interface Kept {
   base: string;
 }
 
+/** What was typed as one comparable text: blanks left out, in the order of the names, as a record read back may have another order. */
+export function typedText(typed: Typed): string {
+  return JSON.stringify(
+    Object.entries(typed)
+      .filter(([, value]) => typeof value === 'string' && value !== '')
+      .sort(([a], [b]) => (a < b ? -1 : a > b ? 1 : 0)),
+  );
+}
+
 function readKept(key: string): Kept | undefined {
   try {
     return JSON.parse(localStorage.getItem(key) ?? 'null') as Kept | undefined;
@@ -29,9 +38,9 @@ export function useTypedForm(options: { key: string; specs: readonly FieldSpec[]
   const { data: session } = useSessionQuery();
   const person = session?.person.id ?? 'nobody';
   const storeKey = `norther.draft.${person}.${options.key}`;
-  const base = JSON.stringify(options.start);
+  const base = typedText(options.start);
   const kept = useMemo(() => readKept(storeKey), [storeKey]);
-  const resumes = kept !== undefined && kept !== null && JSON.stringify(kept.typed) !== base;
+  const resumes = kept !== undefined && kept !== null && typedText(kept.typed) !== base;
   const form = useForm<Typed>({ defaultValues: resumes ? kept.typed : options.start });
   const watched = useWatch({ control: form.control }) as Typed;
   const typed = useMemo(
@@ -46,7 +55,7 @@ export function useTypedForm(options: { key: string; specs: readonly FieldSpec[]
   const [serverHas, setServerHas] = useState('');
   const [recordedNow, setRecordedNow] = useState('');
   const first = useRef(true);
-  const changed = JSON.stringify(typed) !== base;
+  const changed = typedText(typed) !== base;
 
   useEffect(() => {
     if (first.current) {
@@ -61,12 +70,12 @@ export function useTypedForm(options: { key: string; specs: readonly FieldSpec[]
         headers: { 'Content-Type': 'application/json' },
         body: JSON.stringify({ typed, base }),
       })
-        .then((r) => (r.ok ? setServerHas(JSON.stringify(typed)) : undefined))
+        .then((r) => (r.ok ? setServerHas(typedText(typed)) : undefined))
         .catch(() => undefined);
     }, 900);
     return () => clearTimeout(later);
   }, [typed, changed, storeKey, base, options.key]);
-  const now = JSON.stringify(typed);
+  const now = typedText(typed);
   const state: DraftState = changed
     ? serverHas === now
       ? 'saved as draft'
@@ -82,9 +91,9 @@ export function useTypedForm(options: { key: string; specs: readonly FieldSpec[]
     fetch(`/api/drafts/${encodeURIComponent(options.key)}`)
       .then((r) => r.json() as Promise<{ body?: Kept }>)
       .then(({ body }) => {
-        if (stale || !body || body.base !== base || JSON.stringify(body.typed) === base) return;
+        if (stale || !body || body.base !== base || typedText(body.typed) === base) return;
         form.reset(body.typed);
-        setServerHas(JSON.stringify(body.typed));
+        setServerHas(typedText(body.typed));
       })
       .catch(() => undefined);
     return () => {
@@ -111,7 +120,7 @@ export function useTypedForm(options: { key: string; specs: readonly FieldSpec[]
     recorded: (next: Typed) => {
       forget();
       form.reset(next);
-      setRecordedNow(JSON.stringify(next));
+      setRecordedNow(typedText(next));
     },
     /** back to what is recorded */
     undo: () => {

@@ -103,6 +103,64 @@ export function withoutOperations(graph: RouteGraph, remove: ReadonlySet<string>
   return out;
 }
 
+/**
+ * Operations a shop may leave out of its routes: not every house blasts, paints slots or drives a motor under load.
+ * Everything that guards a motor or a person (data, release, tests, cure, balance, joints) stays. Common practice.
+ */
+export const MAY_BE_LEFT_OUT: readonly string[] = [
+  'MEC',
+  'RCA',
+  'RBT',
+  'MRP',
+  'CT1',
+  'CT2',
+  'BRN',
+  'COL',
+  'TT1',
+  'BLS',
+  'WSH',
+  'TT2',
+  'SLP',
+  'SEP',
+  'PHI',
+  'DRN',
+  'RGP',
+  'LDT',
+  'PNT',
+  'OWS',
+];
+
+/** Why a shop may not leave these operations out together, or undefined when it may. */
+export function leaveOutRefusal(codes: readonly string[]): string | undefined {
+  const left = new Set(codes);
+  for (const code of left) {
+    const known = Object.values(ROUTES).some((graph) => code in graph);
+    if (!known) return `There is no operation ${code} in a route.`;
+    if (!MAY_BE_LEFT_OUT.includes(code))
+      return `${operation(code).title} stays in every route: what follows relies on it.`;
+  }
+  if (left.has('COL') !== left.has('BRN'))
+    return 'Burn-off and slow cooling go together: leave out both (coils pulled cold or with a solvent) or neither.';
+  if (left.has('CT1') && !left.has('CT2'))
+    return 'The second core test is judged against the first: keep both, or leave out both.';
+  return undefined;
+}
+
+const kept = new WeakMap<RouteGraph, Map<string, RouteGraph>>();
+
+/** The route cut to the operations a job has; what followed a missing one follows what came before it. Shared by content. */
+export function onlyOperations(graph: RouteGraph, codes: Iterable<string>): RouteGraph {
+  const have = new Set(codes);
+  const missing = Object.keys(graph).filter((c) => !have.has(c));
+  if (missing.length === 0) return graph;
+  let known = kept.get(graph);
+  if (!known) kept.set(graph, (known = new Map()));
+  const key = missing.join(' ');
+  let cut = known.get(key);
+  if (!cut) known.set(key, (cut = withoutOperations(graph, new Set(missing))));
+  return cut;
+}
+
 const NEEDS_ROTOR = new Set(['RIN', 'RBT', 'RJR', 'MRP', 'RBL', 'BRG', 'RGP', 'ASM', 'RUN', 'LDT']);
 
 const made = new Map<string, RouteGraph>();

@@ -74,7 +74,7 @@ function Bench({ job, last }: { job: JobDetail; last: BalanceView | undefined })
   const time = useTime();
   const missing = BALANCE_FIELDS.filter((f) => f.required && !form.typed[f.name]);
   const result = useMemo((): Result | string => {
-    if (missing.length > 0) return `Still needed: ${missing.map((m) => m.label.toLowerCase()).join(', ')}.`;
+    if (missing.length > 0) return `Still needed: ${missing.map((m) => m.label).join(', ')}.`;
     try {
       return runCalculation(balanceOnePlane, balanceInput(form.reading.values, limits ?? {}));
     } catch (e) {
@@ -131,7 +131,7 @@ function Bench({ job, last }: { job: JobDetail; last: BalanceView | undefined })
           ))}
         </fieldset>
         {tried && missing.length > 0 ? (
-          <ProblemNote>Still needed: {missing.map((m) => m.label.toLowerCase()).join(', ')}.</ProblemNote>
+          <ProblemNote>Still needed: {missing.map((m) => m.label).join(', ')}.</ProblemNote>
         ) : null}
         <ProblemNote error={error} />
         <div className="flex gap-3 items-center">

@@ -182,7 +182,7 @@ function Entry({
         <PlainField label="Reason of the correction" value={reason} onChange={(e) => setReason(e.target.value)} />
       ) : null}
       {tried && missing.length > 0 ? (
-        <ProblemNote>Still needed: {missing.map((m) => m.label.toLowerCase()).join(', ')}.</ProblemNote>
+        <ProblemNote>Still needed: {missing.map((m) => m.label).join(', ')}.</ProblemNote>
       ) : null}
       {preview ? (
         <p className="my-2" aria-live="polite">

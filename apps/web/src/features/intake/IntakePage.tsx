@@ -294,7 +294,7 @@ function IntakeForm({ job }: { job?: JobDetail }) {
           </label>
           <div className="mt-4 space-y-2">
             {tried && missing.length > 0 ? (
-              <ProblemNote>Still needed: {missing.map((m) => m.label.toLowerCase()).join(', ')}.</ProblemNote>
+              <ProblemNote>Still needed: {missing.map((m) => m.label).join(', ')}.</ProblemNote>
             ) : null}
             {tried && form.reading.problems.length > 0 ? (
               <ProblemNote>

@@ -81,7 +81,7 @@ export function MotorPage() {
           ) : null}
         </p>
       </header>
-      <nav aria-label="Views of this motor" className="flex gap-1 border-b-2 border-edge mb-3 overflow-x-auto">
+      <nav aria-label="Views of this motor" className="flex flex-wrap gap-x-1 border-b-2 border-edge mb-3">
         {VIEWS.filter((v) => v.show(job)).map((v) => (
           <NavLink
             key={v.path}

@@ -9,6 +9,7 @@ import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { People } from './People.tsx';
 import { Resins } from './Resins.tsx';
+import { Routes } from './Routes.tsx';
 
 /** People and roles, units and names, papers, resins, limits with the published value beside the shop's. */
 export function ShopPage() {
@@ -176,6 +177,10 @@ function Settings({ version, settings, mayChange }: { version: number; settings:
         <section>
           <h2 className="font-semibold border-b border-line mb-2">Resins, with their rated cure at part temperature</h2>
           <Resins resins={v.resins} onChange={(resins) => setV({ ...v, resins })} />
+        </section>
+        <section>
+          <h2 className="font-semibold border-b border-line mb-2">Routes, for motors taken in from now on</h2>
+          <Routes leaveOut={v.leaveOut} onChange={(leaveOut) => setV({ ...v, leaveOut })} />
         </section>
         <section>
           <h2 className="font-semibold border-b border-line mb-2">

@@ -1,0 +1,131 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { shopSettingsSchema, type JobDetail, type ShopSettings } from '@norther/contracts';
+import { loadDemo } from '../demo/demo.ts';
+import { Shop } from '../shop/shop.ts';
+import { startServer, type Client, type TestServer } from '../testing/server.ts';
+import type { PaperOptions } from './paper.ts';
+import { customerReport, dataSheet, label } from './papers.ts';
+import { windingCard } from './windingCard.ts';
+
+let server: TestServer;
+let viewer: Client;
+let settings: ShopSettings;
+const jobs = new Map<string, JobDetail>();
+
+beforeAll(async () => {
+  server = await startServer('norther_papers');
+  await loadDemo(server.app);
+  viewer = await server.as('per');
+  settings = (await server.app.get(Shop).view()).settings;
+  for (const list of ['jobs', 'jobs?closed=yes'])
+    for (const { number } of (await viewer('GET', list)).body as { number: string }[])
+      jobs.set(number, (await viewer('GET', `jobs/${number}`)).body as JobDetail);
+}, 120_000);
+afterAll(() => server.stop());
+
+/** All words of a paper, drawings included. */
+function words(paper: PaperOptions): string {
+  const out: string[] = [];
+  const walk = (x: unknown): void => {
+    if (typeof x === 'string') out.push(x);
+    else if (Array.isArray(x)) x.forEach(walk);
+    else if (x && typeof x === 'object')
+      for (const [key, value] of Object.entries(x))
+        if (!['color', 'alignment', 'layout', 'widths'].includes(key)) walk(value);
+  };
+  walk(paper.content);
+  return out.join(' | ');
+}
+const withWinding = () => [...jobs.values()].filter((j) => (j.plan ?? j.winding) !== null);
+const inInches = () => ({
+  ...settings,
+  units: { ...settings.units, lengthUnit: 'in' as const, massUnit: 'lb' as const, wireSystem: 'awg' as const },
+});
+
+describe('the winding card', () => {
+  it('holds what the bench needs, for every motor of the demo shop with a winding', () => {
+    expect(withWinding().length).toBeGreaterThan(5);
+    for (const job of withWinding()) {
+      const text = words(windingCard(job, settings));
+      for (const part of [
+        job.number,
+        `norther:job:${job.number}`,
+        job.what,
+        'Slots / poles',
+        'Turns per coil',
+        'Wires in hand',
+        'Groups, jumpers and leads',
+        'Wire from stock',
+        'Lead to lead, 20 °C',
+        'Turns, second count',
+        'Checked by',
+        'Caution:',
+        'Local codes and licensed practice decide',
+      ])
+        expect(text, `${job.number}: ${part}`).toContain(part);
+      expect(text).not.toMatch(/NaN|undefined|\[object/);
+    }
+  });
+  it('says whether the plan is released and by whom', () => {
+    const released = withWinding().find((j) => j.plan);
+    const not = withWinding().find((j) => !j.plan);
+    expect(words(windingCard(released as JobDetail, settings))).toMatch(/Plan \d+, released by .+ on \d{4}-/);
+    expect(words(windingCard(not as JobDetail, settings))).toContain('not released for winding');
+  });
+  it('follows the units of the reader', () => {
+    const job = withWinding().find((j) => j.winding?.record['coreLengthM']) as JobDetail;
+    expect(words(windingCard(job, settings))).toMatch(/\d mm, from/);
+    const imperial = words(windingCard(job, inInches()));
+    expect(imperial).toMatch(/\d in, from/);
+    expect(imperial).toMatch(/\d lb \(bare/);
+    expect(imperial).not.toMatch(/\d kg \(bare/);
+  });
+  it('of a job without a winding says so', () => {
+    const job = [...jobs.values()].find((j) => !j.winding && !j.plan);
+    if (job) expect(words(windingCard(job, settings))).toContain('No winding record yet.');
+  });
+});
+
+describe('the report', () => {
+  const issuer = { name: 'Odd Marstein', role: 'foreman', at: '2026-11-23T10:00:00Z' };
+  it('states rating, winding, tests with verdict and person, cure, balance, work and issuer', () => {
+    const text = [...jobs.values()].map((j) => words(customerReport(j, settings, 3, issuer)));
+    for (const one of text) {
+      expect(one).toContain('/ 3');
+      expect(one).toContain('Issued by Odd Marstein (foreman)');
+      expect(one).not.toMatch(/NaN|undefined|\[object/);
+    }
+    const all = text.join(' ');
+    for (const part of ['Winding as released', 'Tests', 'Cure', 'Balance', 'Work done', 'pass', 'attention', 'fail'])
+      expect(all.includes(part), part).toBe(true);
+    expect(all).toMatch(/\d T \/ [\d.]+ T \/ [\d.]+ T/);
+  });
+  it('every standing test is on it, and no superseded one', () => {
+    for (const job of jobs.values()) {
+      const text = words(customerReport(job, settings, 1, issuer));
+      for (const t of job.tests) if (t.supersededBy === null) expect(text).toContain(t.reason.trim());
+    }
+  });
+  it('gives densities in kilolines to a reader who works in inches', () => {
+    const job = withWinding().find((j) => j.winding?.record['coreLengthM']) as JobDetail;
+    expect(words(customerReport(job, inInches(), 1, issuer))).toMatch(/\d kl\/in²/);
+  });
+});
+
+describe('label and sheet', () => {
+  it('the label carries number, code, customer and urgency at its own size', () => {
+    const job = [...jobs.values()].find((j) => j.priority === 'urgent') as JobDetail;
+    const paper = label(job, settings);
+    expect(words(paper)).toContain(`norther:job:${job.number}`);
+    expect(words(paper)).toContain('URGENT');
+    expect(paper.pageSize).toEqual({
+      width: (settings.label.widthMm * 72) / 25.4,
+      height: (settings.label.heightMm * 72) / 25.4,
+    });
+  });
+  it('the blank sheet asks for every field of the record', () => {
+    const text = words(dataSheet(shopSettingsSchema.parse({ name: 'Any shop' })));
+    for (const part of ['Slots', 'Span', 'Turns, second count', 'Lead end is at', 'Caution:'])
+      expect(text).toContain(part);
+  });
+});
