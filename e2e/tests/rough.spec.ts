@@ -11,8 +11,8 @@ test('wrong input is named beside its field and nothing is lost', async ({ brows
   await expect(page.getByText(/"kg" is not a unit for this\. Use W, kW, hp, PS/)).toBeVisible();
   await fill(page, 'Speed', 'fast');
   await page.getByRole('button', { name: 'Take in' }).click();
-  await expect(page.getByText(/Still needed: customer, what it is/)).toBeVisible();
-  await expect(page.getByText(/Cannot be read yet: output, speed/)).toBeVisible();
+  await expect(page.getByText(/Still needed: Customer, What it is/)).toBeVisible();
+  await expect(page.getByText(/Cannot be read yet: Output, Speed/)).toBeVisible();
   await expect(page.getByLabel('Output', { exact: true })).toHaveValue('5 kg');
   await page.context().close();
 });

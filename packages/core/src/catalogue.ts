@@ -14,7 +14,9 @@ import { windingConnection, windingConnectionCandidates } from './winding/connec
 import { windingMeanTurn } from './winding/copper.ts';
 import { windingFactorsCalculation } from './winding/factors.ts';
 import { windingFigures } from './winding/figures.ts';
-import { windingLayout } from './winding/layout.ts';
+import { windingLayout } from './winding/layoutCalculation.ts';
+import { windingTwoSpeed } from './winding/twoSpeed.ts';
+import { windingSinusoidalTurns } from './winding/singlePhase.ts';
 import { wireSize } from './wire/wireCalculation.ts';
 
 /** Every calculation that a user can ask for, listed by hand. */
@@ -23,6 +25,8 @@ export const CATALOGUE: readonly Calculation[] = [
   machineFlux,
   wireSize,
   windingLayout,
+  windingSinusoidalTurns,
+  windingTwoSpeed,
   windingFactorsCalculation,
   windingConnection,
   windingConnectionCandidates,

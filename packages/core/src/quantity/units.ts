@@ -21,6 +21,7 @@ export type Dimension =
   | 'fluxDensity'
   | 'pressure'
   | 'angle'
+  | 'capacitance'
   | 'percent'
   | 'number';
 
@@ -71,6 +72,11 @@ export const UNITS: Readonly<Record<Dimension, readonly Unit[]>> = {
     { name: 'kW', factor: 1e3 },
     { name: 'hp', factor: WATT_PER_HORSEPOWER },
     { name: 'PS', factor: WATT_PER_METRIC_HORSEPOWER, also: ['cv', 'ch'] },
+  ],
+  capacitance: [
+    { name: 'F', factor: 1 },
+    { name: 'µF', factor: 1e-6, also: ['uf', 'μf', 'mfd'] },
+    { name: 'nF', factor: 1e-9 },
   ],
   voltage: [
     { name: 'V', factor: 1, also: ['volt', 'volts'] },

@@ -2,7 +2,17 @@ import { z } from 'zod';
 import { defineCalculation, refuse } from '../calculation.ts';
 import { add, scale, sizeOf, subtract, type Complex } from './complex.ts';
 import { divisorsOf } from './integers.ts';
-import { coilPhasor, layoutInputSchema, layoutOf, PHASES, type Group, type Layout, type Phase } from './layout.ts';
+import {
+  coilPhasor,
+  layoutInputSchema,
+  layoutOf,
+  PHASES,
+  type Group,
+  type Layout,
+  type Phase,
+  type WindingType,
+} from './layout.ts';
+import { DUTIES, twoSpeedOf, type Duty } from './twoSpeed.ts';
 
 export const connectionChoiceSchema = z.strictObject({
   connection: z.enum(['wye', 'delta']),
@@ -11,7 +21,15 @@ export const connectionChoiceSchema = z.strictObject({
     .enum(['adjacent-pole', 'skip-pole'])
     .default('adjacent-pole')
     .describe('short jumpers (1-4) or long jumpers (1-7)'),
-  leads: z.union([z.literal(3), z.literal(6)]).default(3),
+  leads: z
+    .union([z.literal(3), z.literal(6), z.literal(9), z.literal(12)])
+    .default(3)
+    .describe('9 and 12, part-winding and two-speed: circuits are those of each half'),
+  partWinding: z
+    .boolean()
+    .default(false)
+    .describe('six leads: two wyes of half the winding each, started one after the other'),
+  duty: z.enum(DUTIES).optional().describe('two-speed windings only'),
 });
 export type ConnectionChoice = z.output<typeof connectionChoiceSchema>;
 
@@ -24,6 +42,8 @@ export interface CircuitStep {
 export interface Circuit {
   phase: Phase;
   number: number;
+  /** half of the phase, where the phase is brought out in halves */
+  half?: 1 | 2;
   from: string;
   to: string;
   steps: CircuitStep[];
@@ -65,6 +85,9 @@ function groupPhasor(layout: Layout, group: Group): Complex {
   );
 }
 
+/** The phases whose circuits must agree; the auxiliary of a single-phase winding is joined for itself. */
+const joined = (layout: Layout): readonly Phase[] => (layout.kind === 'single-phase' ? ['A'] : layout.phases);
+
 /** The groups of a phase in the order they are joined, from its first positive group round the bore. */
 export function phaseGroups(layout: Layout, phase: Phase, jumper: ConnectionChoice['jumper']): Group[] {
   const own = layout.groups.filter((g) => g.phase === phase);
@@ -84,7 +107,7 @@ function cut(list: Group[], circuits: number): Group[][] {
 
 /** Whether every circuit of every phase has the same phasor and turns: only then may they be paralleled. */
 export function circuitsAreEqual(layout: Layout, circuits: number, jumper: ConnectionChoice['jumper']): boolean {
-  return PHASES.every((phase) => {
+  return joined(layout).every((phase) => {
     const list = phaseGroups(layout, phase, jumper);
     if (list.length === 0 || list.length % circuits !== 0) return false;
     const sums = cut(list, circuits).map((groups) => ({
@@ -100,14 +123,58 @@ export function circuitsAreEqual(layout: Layout, circuits: number, jumper: Conne
 
 /** Every circuit count that works, with the jumper styles in which it works. */
 export function possibleCircuits(layout: Layout): { circuits: number; jumpers: ConnectionChoice['jumper'][] }[] {
-  const perPhase = Math.min(...PHASES.map((ph) => layout.groups.filter((g) => g.phase === ph).length));
+  const perPhase = Math.min(...joined(layout).map((ph) => layout.groups.filter((g) => g.phase === ph).length));
   const styles = ['adjacent-pole', 'skip-pole'] as const;
   return divisorsOf(perPhase)
     .map((circuits) => ({ circuits, jumpers: styles.filter((j) => circuitsAreEqual(layout, circuits, j)) }))
     .filter((x) => x.jumpers.length > 0);
 }
 
-const LEAD_OF: Readonly<Record<Phase, [string, string]>> = { A: ['T1', 'T4'], B: ['T2', 'T5'], C: ['T3', 'T6'] };
+/** Where each phase, or each half of it, begins and ends. */
+interface Terminals {
+  halves: boolean;
+  from: (phase: Phase, half: 1 | 2) => string;
+  to: (phase: Phase, half: 1 | 2) => string;
+  links: readonly LinkRow[];
+}
+
+const NEXT: Readonly<Record<Phase, Phase>> = { A: 'B', B: 'C', C: 'A' };
+const FIRST: Readonly<Record<Phase, number>> = { A: 1, B: 2, C: 3 };
+const lead = (n: number): string => `T${n}`;
+
+function terminalsOf(choice: ConnectionChoice): Terminals {
+  const { connection, leads } = choice;
+  const wye = connection === 'wye';
+  if (choice.partWinding)
+    return {
+      halves: true,
+      from: (p, h) => lead(FIRST[p] + (h === 1 ? 0 : 6)),
+      to: (_, h) => `Y${h}`,
+      links: LINKS['part-winding'],
+    };
+  if (leads === 3)
+    return {
+      halves: false,
+      from: (p) => lead(FIRST[p]),
+      to: (p) => (wye ? 'Y' : lead(FIRST[NEXT[p]])),
+      links: [],
+    };
+  if (leads === 6)
+    return { halves: false, from: (p) => lead(FIRST[p]), to: (p) => lead(FIRST[p] + 3), links: LINKS['6'] };
+  if (leads === 9)
+    return {
+      halves: true,
+      from: (p, h) => lead(FIRST[p] + (h === 1 ? 0 : 6)),
+      to: (p, h) => (h === 1 ? lead(FIRST[p] + 3) : wye ? 'Y' : lead(FIRST[NEXT[p]])),
+      links: wye ? LINKS['9 wye'] : LINKS['9 delta'],
+    };
+  return {
+    halves: true,
+    from: (p, h) => lead(FIRST[p] + (h === 1 ? 0 : 6)),
+    to: (p, h) => lead(FIRST[p] + (h === 1 ? 3 : 9)),
+    links: LINKS['12'],
+  };
+}
 
 /**
  * Joins the groups of a layout: circuits with the end at which each group is entered and left, jumpers, what meets at
@@ -116,73 +183,195 @@ const LEAD_OF: Readonly<Record<Phase, [string, string]>> = { A: ['T1', 'T4'], B:
  * @throws CalculationInputError when the circuits would not have equal phasors
  */
 export function connect(layout: Layout, choice: ConnectionChoice): Connection {
+  if (layout.kind === 'two-speed') return connectTwoSpeed(layout, choice);
+  const single = layout.kind === 'single-phase';
+  const terminals = terminalsOf(choice);
+  const inHalves = terminals.halves && !single;
+  const all = choice.circuits * (inHalves ? 2 : 1);
   const possible = possibleCircuits(layout);
-  const fits = possible.find((x) => x.circuits === choice.circuits);
+  const fits = possible.find((x) => x.circuits === all);
   if (!fits?.jumpers.includes(choice.jumper)) {
     const offers = possible.map((x) => `${x.circuits} (${x.jumpers.join(' or ')})`).join(', ');
     refuse(
       'circuits',
-      `${choice.circuits} circuits joined ${choice.jumper} would not be equal: their voltages differ and current would circulate. Circuits that work here: ${offers || 'none'}.`,
+      inHalves
+        ? `Two halves of ${choice.circuits} circuits joined ${choice.jumper} are ${all} circuits, and these would not be equal. Circuits that work here: ${offers || 'none'}.`
+        : `${choice.circuits} circuits joined ${choice.jumper} would not be equal: their voltages differ and current would circulate. Circuits that work here: ${offers || 'none'}.`,
     );
   }
-  const circuits: Circuit[] = [];
-  const jumpers: Jumper[] = [];
-  const enters: Record<Phase, string[]> = { A: [], B: [], C: [] };
-  const leaves: Record<Phase, string[]> = { A: [], B: [], C: [] };
-  const next: Record<Phase, Phase> = { A: 'B', B: 'C', C: 'A' };
-  for (const phase of PHASES) {
-    cut(phaseGroups(layout, phase, choice.jumper), choice.circuits).forEach((groups, j) => {
-      const steps = groups.map((g) => ({
-        group: g.number,
-        enter: `${g.number}${g.sign === 1 ? 'S' : 'F'}`,
-        leave: `${g.number}${g.sign === 1 ? 'F' : 'S'}`,
-      }));
-      steps.forEach((step, i) => {
-        const after = steps[i + 1];
-        if (after) jumpers.push({ phase, from: step.leave, to: after.enter });
-      });
-      const to = choice.leads === 6 ? LEAD_OF[phase][1] : choice.connection === 'wye' ? 'Y' : LEAD_OF[next[phase]][0];
-      circuits.push({ phase, number: j + 1, from: LEAD_OF[phase][0], to, steps });
-      enters[phase].push(steps[0]?.enter ?? '');
-      leaves[phase].push(steps[steps.length - 1]?.leave ?? '');
+  const joints = new Joints();
+  for (const phase of layout.phases) {
+    const lists = cut(phaseGroups(layout, phase, choice.jumper), single && phase === 'B' ? 1 : all);
+    lists.forEach((groups, j) => {
+      const half = inHalves ? (j < choice.circuits ? 1 : 2) : 1;
+      const [from, to] = single
+        ? phase === 'A'
+          ? ['U1', 'U2']
+          : ['Z1', 'Z2']
+        : [terminals.from(phase, half), terminals.to(phase, half)];
+      joints.circuit(phase, groups, from, to, inHalves ? half : undefined);
     });
   }
-  const nodes: ConnectionNode[] = [];
-  if (choice.leads === 6) {
-    for (const phase of PHASES) nodes.push({ name: LEAD_OF[phase][0], kind: 'lead', ends: enters[phase] });
-    for (const phase of PHASES) nodes.push({ name: LEAD_OF[phase][1], kind: 'lead', ends: leaves[phase] });
-  } else if (choice.connection === 'wye') {
-    for (const phase of PHASES) nodes.push({ name: LEAD_OF[phase][0], kind: 'lead', ends: enters[phase] });
-    nodes.push({ name: 'Y', kind: 'star', ends: PHASES.flatMap((phase) => leaves[phase]) });
-  } else {
-    nodes.push({ name: 'T1', kind: 'lead', ends: [...enters.A, ...leaves.C] });
-    nodes.push({ name: 'T2', kind: 'lead', ends: [...enters.B, ...leaves.A] });
-    nodes.push({ name: 'T3', kind: 'lead', ends: [...enters.C, ...leaves.B] });
-  }
-  return {
-    connection: choice.connection,
-    circuits,
-    circuitsPerPhase: choice.circuits,
-    jumper: choice.jumper,
-    leads: choice.leads,
-    jumpers,
-    nodes,
-    links: choice.leads === 6 ? SIX_LEAD_LINKS : [],
-  };
+  return joints.connection(choice, single ? [] : [...terminals.links]);
 }
 
-/** NEMA MG 1 (from memory): how six leads are linked; checked as graphs. */
-export const SIX_LEAD_LINKS: LinkRow[] = [
-  { use: 'wye (start, or √3 times the voltage)', lines: ['T1', 'T2', 'T3'], links: ['T4-T5-T6'] },
-  { use: 'delta (run, lower voltage)', lines: ['T1-T6', 'T2-T4', 'T3-T5'], links: [] },
-];
+/** Two speeds from one winding: the halves of a phase in series with the mid-point brought out. */
+function connectTwoSpeed(layout: Layout, choice: ConnectionChoice): Connection {
+  const two = twoSpeedOf(layout);
+  const duty = choice.duty ?? 'constant torque';
+  const group = (n: number) => layout.groups.find((g) => g.number === n) as Group;
+  const joints = new Joints();
+  // high-speed line order 6, 4, 5 is an odd permutation of the phases: mid of A is T4, of B T6, of C T5
+  const ends: Record<Phase, [from: string, mid: string, to: string]> =
+    duty === 'constant torque'
+      ? { A: ['T1', 'T4', 'T2'], B: ['T2', 'T6', 'T3'], C: ['T3', 'T5', 'T1'] }
+      : duty === 'variable torque'
+        ? { A: ['T1', 'T4', 'Y'], B: ['T2', 'T6', 'Y'], C: ['T3', 'T5', 'Y'] }
+        : { A: ['T4', 'T1', 'T5'], B: ['T6', 'T2', 'T4'], C: ['T5', 'T3', 'T6'] };
+  for (const phase of layout.phases) {
+    const [from, mid, to] = ends[phase];
+    const [first, second] = two.halves[phase];
+    if (first.length % choice.circuits !== 0)
+      refuse('circuits', `${first.length} groups in a half do not divide into ${choice.circuits} equal circuits.`);
+    for (const groups of cut(first.map(group), choice.circuits)) joints.circuit(phase, groups, from, mid, 1);
+    // constant power runs its halves against each other between the corners, so that the mid-fed winding has more poles
+    for (const groups of cut(second.map(group), choice.circuits))
+      joints.circuit(phase, duty === 'constant power' ? groups.map(turned) : groups, mid, to, 2);
+  }
+  return joints.connection({ ...choice, leads: 6 }, [...TWO_SPEED_LINKS[duty]]);
+}
 
-/** NEMA number -> IEC letters for three and six leads (from memory of NEMA MG 1 and IEC 60034-8). */
-const IEC_OF: Readonly<Record<string, string>> = { T1: 'U1', T2: 'V1', T3: 'W1', T4: 'U2', T5: 'V2', T6: 'W2' };
+const turned = (g: Group): Group => ({ ...g, sign: -g.sign as 1 | -1 });
+
+/** Collects circuits, jumpers and what meets where. */
+class Joints {
+  private readonly circuits: Circuit[] = [];
+  private readonly jumpers: Jumper[] = [];
+  private readonly meets = new Map<string, string[]>();
+
+  private meet(name: string, end: string): void {
+    const list = this.meets.get(name);
+    if (list) list.push(end);
+    else this.meets.set(name, [end]);
+  }
+
+  circuit(phase: Phase, groups: readonly Group[], from: string, to: string, half: 1 | 2 | undefined): void {
+    const steps = groups.map((g) => ({
+      group: g.number,
+      enter: `${g.number}${g.sign === 1 ? 'S' : 'F'}`,
+      leave: `${g.number}${g.sign === 1 ? 'F' : 'S'}`,
+    }));
+    steps.forEach((step, i) => {
+      const after = steps[i + 1];
+      if (after) this.jumpers.push({ phase, from: step.leave, to: after.enter });
+    });
+    const number = this.circuits.filter((c) => c.phase === phase).length + 1;
+    this.circuits.push({ phase, number, ...(half ? { half } : {}), from, to, steps });
+    this.meet(from, steps[0]?.enter ?? '');
+  }
+
+  connection(choice: ConnectionChoice, links: LinkRow[]): Connection {
+    // starts first, then finishes, as the bench lays them out
+    for (const c of this.circuits) this.meet(c.to, c.steps[c.steps.length - 1]?.leave ?? '');
+    const rank = (name: string) =>
+      name.startsWith('Y') ? 100 : Number(name.slice(1)) + (name.startsWith('Z') ? 10 : 0);
+    const nodes = [...this.meets]
+      .map(([name, ends]): ConnectionNode => ({ name, kind: name.startsWith('Y') ? 'star' : 'lead', ends }))
+      .sort((a, b) => rank(a.name) - rank(b.name));
+    return {
+      connection: choice.connection,
+      circuits: this.circuits,
+      circuitsPerPhase: choice.circuits,
+      jumper: choice.jumper,
+      leads: choice.leads,
+      jumpers: this.jumpers,
+      nodes,
+      links,
+    };
+  }
+}
+
+const row = (use: string, lines: string, links = ''): LinkRow => ({
+  use,
+  lines: lines.split(' '),
+  links: links === '' ? [] : links.split(' '),
+});
+
+/** How leads are linked for each use (NEMA MG 1, from memory); every row is checked as a graph in the tests. */
+export const LINKS = {
+  '6': [
+    row('wye (start, or √3 times the voltage)', 'T1 T2 T3', 'T4-T5-T6'),
+    row('delta (run, lower voltage)', 'T1-T6 T2-T4 T3-T5'),
+  ],
+  '9 wye': [
+    row('high voltage (series)', 'T1 T2 T3', 'T4-T7 T5-T8 T6-T9'),
+    row('low voltage (parallel)', 'T1-T7 T2-T8 T3-T9', 'T4-T5-T6'),
+    row('part-winding start, low voltage only', 'T1 T2 T3', 'T4-T5-T6'),
+    row('part-winding run: add to the same lines', 'T1-T7 T2-T8 T3-T9', 'T4-T5-T6'),
+  ],
+  '9 delta': [
+    row('high voltage (series)', 'T1 T2 T3', 'T4-T7 T5-T8 T6-T9'),
+    row('low voltage (parallel)', 'T1-T6-T7 T2-T4-T8 T3-T5-T9'),
+  ],
+  '12': [
+    row('high voltage, delta run', 'T1-T12 T2-T10 T3-T11', 'T4-T7 T5-T8 T6-T9'),
+    row('high voltage, wye start', 'T1 T2 T3', 'T4-T7 T5-T8 T6-T9 T10-T11-T12'),
+    row('low voltage, delta run', 'T1-T6-T7-T12 T2-T4-T8-T10 T3-T5-T9-T11'),
+    row('low voltage, wye start', 'T1-T7 T2-T8 T3-T9', 'T4-T5-T6-T10-T11-T12'),
+  ],
+  'part-winding': [row('start: half the winding', 'T1 T2 T3'), row('run: add to the same lines', 'T1-T7 T2-T8 T3-T9')],
+} as const satisfies Record<string, readonly LinkRow[]>;
+
+/** Two speeds 2:1 (link table from memory; the line order of the high speed is derived). */
+export const TWO_SPEED_LINKS: Readonly<Record<Duty, readonly LinkRow[]>> = {
+  'constant torque': [
+    row('low speed: series delta', 'T1 T2 T3'),
+    row('high speed: parallel wye', 'T6 T4 T5', 'T1-T2-T3'),
+  ],
+  'variable torque': [
+    row('low speed: series wye', 'T1 T2 T3'),
+    row('high speed: parallel wye', 'T6 T4 T5', 'T1-T2-T3'),
+  ],
+  'constant power': [
+    row('low speed: parallel wye', 'T1 T2 T3', 'T4-T5-T6'),
+    row('high speed: series delta', 'T6 T4 T5'),
+  ],
+};
+
+/** NEMA number -> IEC letters (from memory of NEMA MG 1 and IEC 60034-8). */
+const IEC_OF: Readonly<Record<string, string>> = {
+  T1: 'U1',
+  T2: 'V1',
+  T3: 'W1',
+  T4: 'U2',
+  T5: 'V2',
+  T6: 'W2',
+  T7: 'U5',
+  T8: 'V5',
+  T9: 'W5',
+  T10: 'U6',
+  T11: 'V6',
+  T12: 'W6',
+};
+/** Two speeds: the leading digit is the speed, low 1 and high 2, in the same line order. */
+const IEC_TWO_SPEED: Readonly<Record<string, string>> = {
+  T1: '1U',
+  T2: '1V',
+  T3: '1W',
+  T6: '2U',
+  T4: '2V',
+  T5: '2W',
+};
 
 /** A lead mark in the reader's school; other text (Y for the star) stays. */
-export function leadMark(name: string, school: 'T' | 'U'): string {
-  return school === 'T' ? name : name.replaceAll(/T[1-6]/g, (t) => IEC_OF[t] ?? t);
+export function leadMark(name: string, school: 'T' | 'U', kind: WindingType = 'three-phase'): string {
+  if (kind === 'single-phase') {
+    if (school === 'U') return name;
+    return ({ U1: 'T1', U2: 'T4', Z1: 'T5', Z2: 'T8' } as Record<string, string>)[name] ?? name;
+  }
+  if (school === 'T') return name;
+  const table = kind === 'two-speed' ? IEC_TWO_SPEED : IEC_OF;
+  return name.replaceAll(/T\d+/g, (t) => table[t] ?? t);
 }
 
 export interface ConnectionCandidate {
@@ -205,13 +394,13 @@ export function connectionCandidates(endsPerLead: number, circuitLimit: number):
 
 /** min(groups per phase, the limit of the star of slots): the c_max that reading a connection needs. */
 export function readableCircuitLimit(layout: Layout): number {
-  const groups = Math.min(...PHASES.map((ph) => layout.groups.filter((g) => g.phase === ph).length));
+  const groups = Math.min(...joined(layout).map((ph) => layout.groups.filter((g) => g.phase === ph).length));
   return Math.min(groups, layout.circuitLimit);
 }
 
 /** EMF sum round a delta, relative to one phase: 0 in a right delta, 2 with one phase reversed. */
 export function deltaRingEmf(layout: Layout, reversed?: Phase): number {
-  const sums = PHASES.map((phase) => {
+  const sums = layout.phases.map((phase) => {
     const sum = layout.groups
       .filter((g) => g.phase === phase)
       .reduce<Complex>((s, g) => add(s, groupPhasor(layout, g)), { re: 0, im: 0 });
@@ -239,6 +428,7 @@ export const windingConnection = defineCalculation({
       z.object({
         phase: phaseSchema,
         number: z.number(),
+        half: z.union([z.literal(1), z.literal(2)]).optional(),
         from: z.string(),
         to: z.string(),
         steps: z.array(z.object({ group: z.number(), enter: z.string(), leave: z.string() })),
@@ -253,9 +443,9 @@ export const windingConnection = defineCalculation({
     possible: z.array(z.object({ circuits: z.number(), jumpers: z.array(z.enum(['adjacent-pole', 'skip-pole'])) })),
   }),
   example: { slots: 36, poles: 4, layers: 2, form: 'lap', spanSlots: 8, connection: 'delta', circuits: 2 },
-  compute: ({ connection, circuits, jumper, leads, ...layoutInput }, note) => {
+  compute: ({ connection, circuits, jumper, leads, partWinding, duty, ...layoutInput }, note) => {
     const layout = layoutOf(layoutInput);
-    const made = connect(layout, { connection, circuits, jumper, leads });
+    const made = connect(layout, { connection, circuits, jumper, leads, partWinding, duty });
     note?.({
       name: 'Jumpers per phase',
       symbol: '',

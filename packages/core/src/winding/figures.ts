@@ -14,20 +14,49 @@ import type { Nameplate } from '../machine/nameplate.ts';
 export function layoutInputOf(record: WindingRecord): LayoutInput | undefined {
   const { slots, poles } = record;
   if (slots === undefined || poles === undefined) return undefined;
+  const kind = record.kind ?? 'three-phase';
+  const spans = record.spansSlots;
+  const turns = record.turns && record.turns.length > 0 ? [...record.turns] : [1];
+  if (kind === 'single-phase') {
+    if (!spans || spans.length === 0) return undefined;
+    const aux = record.auxSpansSlots;
+    return {
+      kind,
+      slots,
+      poles,
+      layers: 2,
+      form: 'concentric',
+      poleGroups: record.poleGroups ?? 'every-pole',
+      spansSlots: [...spans],
+      turns,
+      ...(aux && aux.length > 0
+        ? {
+            auxiliary: {
+              spansSlots: [...aux],
+              turns: record.auxTurns && record.auxTurns.length > 0 ? [...record.auxTurns] : [1],
+              ...(record.auxShiftSlots === undefined ? {} : { shiftSlots: record.auxShiftSlots }),
+            },
+          }
+        : {}),
+    };
+  }
   const layers = record.layers === 'single' ? 1 : 2;
   const form = record.form ?? 'lap';
-  const spans = record.spansSlots;
+  const poleGroups = kind === 'two-speed' ? 'consequent' : (record.poleGroups ?? 'every-pole');
   const mean = spans && spans.length > 0 ? spans.reduce((a, b) => a + b, 0) / spans.length : undefined;
-  const fixedByForm = layers === 1 && (form === 'concentric' || record.poleGroups === 'consequent');
+  const fixedByForm = layers === 1 && (form === 'concentric' || poleGroups === 'consequent');
   if (mean === undefined && !fixedByForm) return undefined;
+  const grouping = record.grouping && record.grouping.length > 1 ? { grouping: [...record.grouping] } : {};
   return {
+    kind,
     slots,
     poles,
     layers,
     form,
-    poleGroups: record.poleGroups ?? 'every-pole',
+    poleGroups,
     ...(fixedByForm || mean === undefined ? {} : { spanSlots: Math.round(mean) }),
-    turns: record.turns && record.turns.length > 0 ? [...record.turns] : [1],
+    ...grouping,
+    turns,
   };
 }
 

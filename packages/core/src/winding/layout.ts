@@ -1,11 +1,15 @@
 import { z } from 'zod';
-import { defineCalculation, refuse } from '../calculation.ts';
+import { refuse } from '../calculation.ts';
 import { divisorsOf, gcd, slotsPerPolePerPhase } from './integers.ts';
-import { add, polar, sizeOf, subtract, type Complex } from './complex.ts';
+import { balanceOf, type Balance } from './phaseBalance.ts';
+import { placeSinglePhase } from './singlePhase.ts';
 
 export const PHASES = ['A', 'B', 'C'] as const;
 export type Phase = (typeof PHASES)[number];
 export type Sign = 1 | -1;
+
+export const WINDING_TYPES = ['three-phase', 'two-speed', 'single-phase'] as const;
+export type WindingType = (typeof WINDING_TYPES)[number];
 
 export const layoutInputSchema = z.strictObject({
   slots: z.int().min(6).max(144),
@@ -28,6 +32,27 @@ export const layoutInputSchema = z.strictObject({
     .min(1)
     .default([1])
     .describe('turns per coil: one value, one per coil of a group (outermost first), or one per coil of the winding'),
+  kind: z
+    .enum(WINDING_TYPES)
+    .default('three-phase')
+    .describe('two-speed: one winding for 2:1, poles are those of the low speed; single-phase: main and auxiliary'),
+  grouping: z
+    .array(z.int().min(1))
+    .optional()
+    .describe('coils per group round the bore as found, when it is not the regular sequence'),
+  spansSlots: z.array(z.int().min(1)).optional().describe('single-phase: span of each main coil, outermost first'),
+  auxiliary: z
+    .strictObject({
+      spansSlots: z.array(z.int().min(1)).min(1),
+      turns: z.array(z.number().positive()).min(1),
+      shiftSlots: z
+        .number()
+        .positive()
+        .optional()
+        .describe('axis of the auxiliary from the main axis, slots; else half a pole pitch'),
+    })
+    .optional()
+    .describe('single-phase: the auxiliary (start) winding'),
 });
 export type LayoutInput = z.output<typeof layoutInputSchema>;
 
@@ -63,6 +88,9 @@ export interface SlotSide {
 }
 
 export interface Layout {
+  kind: WindingType;
+  /** the phases that are wound; single-phase: A is the main winding, B the auxiliary */
+  phases: readonly Phase[];
   slots: number;
   poles: number;
   layers: 1 | 2;
@@ -82,14 +110,6 @@ export interface Layout {
   balance: Balance;
 }
 
-export interface Balance {
-  balanced: boolean;
-  /** per phase: phasor size relative to the largest, and angle from phase A in degrees */
-  phases: { phase: Phase; coils: number; turns: number; size: number; angleDeg: number }[];
-  /** negative-sequence part in per cent of the positive-sequence part */
-  negativeSequencePercent: number;
-}
-
 const BELTS_60: readonly (readonly [Phase, Sign])[] = [
   ['A', 1],
   ['C', -1],
@@ -99,12 +119,14 @@ const BELTS_60: readonly (readonly [Phase, Sign])[] = [
   ['B', -1],
 ];
 
-interface Placed {
+export interface PlacedCoil {
   group: number;
   phase: Phase;
   sign: Sign;
   go: number;
   back: number;
+  /** turns where the placing itself gives them */
+  turns?: number;
 }
 
 /**
@@ -116,7 +138,7 @@ interface Placed {
 export function layoutOf(input: LayoutInput): Layout {
   const { slots: S, poles: P } = input;
   const q = slotsPerPolePerPhase(S, P);
-  const placed = place(input);
+  const placed = input.kind === 'single-phase' ? placeSinglePhase(input) : place(input);
   const coils: Coil[] = [];
   const groups: Group[] = [];
   const seen = new Map<number, Group>();
@@ -138,21 +160,23 @@ export function layoutOf(input: LayoutInput): Layout {
       goSlot: (one.go % S) + 1,
       returnSlot: (one.back % S) + 1,
       spanSlots: one.back - one.go,
-      turns: 1,
+      turns: one.turns ?? 1,
     });
   }
   groups.sort((a, b) => a.number - b.number);
-  giveTurns(coils, groups, input.turns);
-  const sides = slotSides(coils, S, input.layers);
+  if (input.kind !== 'single-phase') giveTurns(coils, groups, input.turns);
+  const sides = input.kind === 'single-phase' ? stackedSides(coils) : slotSides(coils, S, input.layers);
   const p = P / 2;
   const t = gcd(S, p);
   const circuitLimit = circuitLimitOf(input);
   const layout: Layout = {
+    kind: input.kind,
+    phases: PHASES.filter((phase) => groups.some((g) => g.phase === phase)),
     slots: S,
     poles: P,
-    layers: input.layers,
-    form: input.form,
-    poleGroups: input.poleGroups,
+    layers: input.kind === 'single-phase' ? (sides.some((x) => x.layer !== 'single') ? 2 : 1) : input.layers,
+    form: input.kind === 'single-phase' ? 'concentric' : input.form,
+    poleGroups: poleGroupsOf(input),
     spanSlots: meanSpan(coils),
     slotsPerPolePerPhase: q,
     polePitchSlots: S / P,
@@ -168,23 +192,40 @@ export function layoutOf(input: LayoutInput): Layout {
   return layout;
 }
 
-function place(input: LayoutInput): Placed[] {
-  const { slots: S, poles: P, layers, form, poleGroups } = input;
+/** A two-speed winding is consequent pole at its low speed, whatever was said. */
+function poleGroupsOf(input: LayoutInput): LayoutInput['poleGroups'] {
+  return input.kind === 'two-speed' ? 'consequent' : input.poleGroups;
+}
+
+/** Group (0-based belt) of every coil in order: as counted at the stator when that is given, else from the star of slots. */
+function beltsOf(input: LayoutInput, coils: number, belts: number): number[] {
+  const { grouping } = input;
+  if (grouping && grouping.reduce((a, b) => a + b, 0) === coils && (grouping.length === belts || belts > coils)) {
+    // empty belts (fewer coils than belts) keep their numbers
+    const numbers =
+      grouping.length === belts
+        ? grouping.map((_, k) => k)
+        : [...new Set(Array.from({ length: coils }, (_, i) => Math.floor((i * belts) / coils)))];
+    if (numbers.length === grouping.length)
+      return grouping.flatMap((n, k) => new Array<number>(n).fill(numbers[k] ?? k));
+  }
+  return Array.from({ length: coils }, (_, i) => Math.floor((i * belts) / coils));
+}
+
+function place(input: LayoutInput): PlacedCoil[] {
+  const { slots: S, poles: P, layers, form } = input;
+  const poleGroups = poleGroupsOf(input);
   const p = P / 2;
   if (layers === 2) {
     const y = input.spanSlots ?? Math.max(1, Math.floor(S / P));
     if (y >= S) refuse('spanSlots', `A span of ${y} slots does not fit a core of ${S} slots.`);
-    const list: Placed[] = [];
-    for (let i = 0; i < S; i++) {
-      if (poleGroups === 'consequent') {
-        const k = Math.floor((i * 3 * p) / S);
-        list.push({ group: k + 1, phase: PHASES[k % 3] as Phase, sign: 1, go: i, back: i + y });
-      } else {
-        const k = Math.floor((i * 3 * P) / S);
-        const [phase, sign] = BELTS_60[k % 6] as readonly [Phase, Sign];
-        list.push({ group: k + 1, phase, sign, go: i, back: i + y });
-      }
-    }
+    const consequent = poleGroups === 'consequent';
+    const list = beltsOf(input, S, consequent ? 3 * p : 3 * P).map((k, i): PlacedCoil => {
+      const [phase, sign] = consequent
+        ? ([PHASES[k % 3] as Phase, 1] as const)
+        : (BELTS_60[k % 6] as readonly [Phase, Sign]);
+      return { group: k + 1, phase, sign, go: i, back: i + y };
+    });
     return form === 'lap' ? list : nestGroups(list, y);
   }
   if (S % 2 !== 0) refuse('slots', `A single-layer winding needs an even number of slots, not ${S}.`);
@@ -198,12 +239,10 @@ function place(input: LayoutInput): Placed[] {
       );
     }
     if (y >= S) refuse('spanSlots', `A span of ${y} slots does not fit a core of ${S} slots.`);
-    const list: Placed[] = [];
-    for (let i = 0; i < S; i += 2) {
-      const k = Math.floor((i * 3 * P) / S);
+    const list = beltsOf(input, S / 2, 3 * P).map((k, i): PlacedCoil => {
       const [phase, sign] = BELTS_60[k % 6] as readonly [Phase, Sign];
-      list.push({ group: k + 1, phase, sign, go: i, back: i + y });
-    }
+      return { group: k + 1, phase, sign, go: 2 * i, back: 2 * i + y };
+    });
     return list;
   }
   const q = S / (3 * P);
@@ -213,7 +252,7 @@ function place(input: LayoutInput): Placed[] {
       `${S} slots and ${P} poles give ${S}/${3 * P} slots per pole per phase; this single-layer form needs a whole number. Use a single-layer lap or a double layer.`,
     );
   }
-  const list: Placed[] = [];
+  const list: PlacedCoil[] = [];
   if (poleGroups === 'consequent') {
     // half-coiled: belts 0, 2, 4 (mod 6) go to the belt three further on; all groups one polarity
     for (let g = 0; g < 3 * p; g++) {
@@ -238,14 +277,14 @@ function place(input: LayoutInput): Placed[] {
 }
 
 /** Joins outermost go side with outermost return side: same slot contents, concentric coils. */
-function nestGroups(list: Placed[], y: number): Placed[] {
-  const byGroup = new Map<number, Placed[]>();
+function nestGroups(list: PlacedCoil[], y: number): PlacedCoil[] {
+  const byGroup = new Map<number, PlacedCoil[]>();
   for (const one of list) {
     const group = byGroup.get(one.group);
     if (group) group.push(one);
     else byGroup.set(one.group, [one]);
   }
-  const out: Placed[] = [];
+  const out: PlacedCoil[] = [];
   for (const group of byGroup.values()) {
     const n = group.length;
     const smallest = y - n + 1;
@@ -255,7 +294,7 @@ function nestGroups(list: Placed[], y: number): Placed[] {
         `With a mean span of ${y} slots the innermost of ${n} concentric coils would have no span left.`,
       );
     }
-    group.forEach((one, j) => out.push({ ...one, back: (group[0] as Placed).go + y + n - 1 - j }));
+    group.forEach((one, j) => out.push({ ...one, back: (group[0] as PlacedCoil).go + y + n - 1 - j }));
   }
   return out;
 }
@@ -308,6 +347,19 @@ function slotSides(coils: Coil[], slots: number, layers: 1 | 2): SlotSide[] {
   return sides;
 }
 
+/** Coil sides slot by slot where a slot may hold none, one or several: the main winding lies deeper, the auxiliary on top. */
+function stackedSides(coils: Coil[]): SlotSide[] {
+  const sides = coils.flatMap((c): SlotSide[] => [
+    { slot: c.goSlot, layer: 'single', coil: c.number, side: 'go', phase: c.phase, sign: c.sign },
+    { slot: c.returnSlot, layer: 'single', coil: c.number, side: 'return', phase: c.phase, sign: -c.sign as Sign },
+  ]);
+  sides.sort((a, b) => a.slot - b.slot || (a.phase < b.phase ? 1 : a.phase > b.phase ? -1 : 0) || a.coil - b.coil);
+  return sides.map((s) => {
+    const mates = sides.filter((x) => x.slot === s.slot);
+    return mates.length === 1 ? s : { ...s, layer: mates[0] === s ? 'top' : 'bottom' };
+  });
+}
+
 function meanSpan(coils: Coil[]): number {
   return coils.reduce((sum, c) => sum + c.spanSlots, 0) / coils.length;
 }
@@ -316,9 +368,13 @@ function meanSpan(coils: Coil[]): number {
  * Largest number of circuits per phase whose phasors can be equal (section 4.3: from the star of slots).
  * Confirmed by phasor sums before a connection is offered.
  */
-export function circuitLimitOf(input: Pick<LayoutInput, 'slots' | 'poles' | 'layers' | 'form' | 'poleGroups'>): number {
-  const { slots: S, poles: P, layers, form, poleGroups } = input;
+export function circuitLimitOf(
+  input: Pick<LayoutInput, 'slots' | 'poles' | 'layers' | 'form' | 'poleGroups'> & { kind?: WindingType },
+): number {
+  const { slots: S, poles: P, layers, form } = input;
+  const poleGroups = input.kind === 'two-speed' ? 'consequent' : input.poleGroups;
   const p = P / 2;
+  if (input.kind === 'single-phase') return poleGroups === 'consequent' ? p : P;
   const t = gcd(S, p);
   if (layers === 2) {
     if (poleGroups === 'consequent') return t;
@@ -333,149 +389,4 @@ export function circuitLimitOf(input: Pick<LayoutInput, 'slots' | 'poles' | 'lay
   return (S / (3 * P)) % 2 === 0 ? P : p;
 }
 
-/** EMF phasor of a coil of the working wave, in turns; signed by its polarity. */
-export function coilPhasor(coil: Coil, slots: number, poles: number): Complex {
-  const degrees = (180 * poles) / slots;
-  const go = polar(coil.sign * coil.turns, (coil.goSlot - 1) * degrees);
-  const back = polar(coil.sign * coil.turns, (coil.returnSlot - 1) * degrees);
-  return subtract(go, back);
-}
-
-function balanceOf(coils: Coil[], slots: number, poles: number): Balance {
-  const sums = PHASES.map((phase) => {
-    const own = coils.filter((c) => c.phase === phase);
-    const sum = own.reduce<Complex>((acc, c) => add(acc, coilPhasor(c, slots, poles)), { re: 0, im: 0 });
-    return { phase, coils: own.length, turns: own.reduce((n, c) => n + c.turns, 0), sum };
-  });
-  const [a, b, c] = sums.map((s) => s.sum) as [Complex, Complex, Complex];
-  const turn = (v: Complex, deg: number): Complex => {
-    const r = polar(1, deg);
-    return { re: v.re * r.re - v.im * r.im, im: v.re * r.im + v.im * r.re };
-  };
-  // phase axes stand at 0, +120, +240 degrees: positive sequence turns B back by 120
-  const positive = sizeOf(add(add(a, turn(b, -120)), turn(c, -240)));
-  const negative = sizeOf(add(add(a, turn(b, 120)), turn(c, 240)));
-  const largest = Math.max(...sums.map((s) => sizeOf(s.sum)));
-  const angleA = Math.atan2(a.im, a.re);
-  const phases = sums.map((s) => ({
-    phase: s.phase,
-    coils: s.coils,
-    turns: s.turns,
-    size: largest > 0 ? sizeOf(s.sum) / largest : 0,
-    angleDeg: ((((Math.atan2(s.sum.im, s.sum.re) - angleA) * 180) / Math.PI + 360.0000001) % 360) - 0.0000001,
-  }));
-  const share = positive > 0 ? (100 * negative) / positive : 100;
-  const spread = Math.max(...phases.map((x) => Math.abs(x.size - 1)));
-  const angles = Math.max(...phases.map((x, i) => Math.abs(x.angleDeg - 120 * i)));
-  return { balanced: share < 1e-7 && spread < 1e-9 && angles < 1e-6, phases, negativeSequencePercent: share };
-}
-
-const phaseSchema = z.enum(PHASES);
-const signSchema = z.union([z.literal(1), z.literal(-1)]);
-
-/** Calculation `winding.layout`. */
-export const windingLayout = defineCalculation({
-  id: 'winding.layout',
-  version: 1,
-  title: 'Layout of a three-phase winding: phase, sign and layer of every slot, coils and groups',
-  sources: [
-    'Richter, Ankerwicklungen (star of slots)',
-    'Pyrhönen, Jokinen & Hrabovcová, Design of Rotating Electrical Machines',
-  ],
-  input: layoutInputSchema,
-  output: z.object({
-    slots: z.number(),
-    poles: z.number(),
-    layers: z.union([z.literal(1), z.literal(2)]),
-    form: z.enum(['lap', 'concentric']),
-    poleGroups: z.enum(['every-pole', 'consequent']),
-    spanSlots: z.number(),
-    slotsPerPolePerPhase: z.object({ numerator: z.number(), denominator: z.number() }),
-    polePitchSlots: z.number(),
-    slotAngleDeg: z.number(),
-    repeats: z.number(),
-    coils: z.array(
-      z.object({
-        number: z.number(),
-        group: z.number(),
-        position: z.number(),
-        phase: phaseSchema,
-        sign: signSchema,
-        goSlot: z.number(),
-        returnSlot: z.number(),
-        spanSlots: z.number(),
-        turns: z.number(),
-      }),
-    ),
-    groups: z.array(z.object({ number: z.number(), phase: phaseSchema, sign: signSchema, coils: z.array(z.number()) })),
-    sides: z.array(
-      z.object({
-        slot: z.number(),
-        layer: z.enum(['single', 'top', 'bottom']),
-        coil: z.number(),
-        side: z.enum(['go', 'return']),
-        phase: phaseSchema,
-        sign: signSchema,
-      }),
-    ),
-    circuitLimit: z.number(),
-    circuits: z.array(z.number()),
-    balance: z.object({
-      balanced: z.boolean(),
-      phases: z.array(
-        z.object({
-          phase: phaseSchema,
-          coils: z.number(),
-          turns: z.number(),
-          size: z.number(),
-          angleDeg: z.number(),
-        }),
-      ),
-      negativeSequencePercent: z.number(),
-    }),
-  }),
-  example: { slots: 36, poles: 4, layers: 2, form: 'lap', spanSlots: 8, turns: [34] },
-  compute: (input, note) => {
-    const layout = layoutOf(input);
-    const q = layout.slotsPerPolePerPhase;
-    note?.({
-      name: 'Slots per pole per phase',
-      symbol: 'q',
-      formula: 'S / (3 P)',
-      numbers: `${input.slots} / (3 · ${input.poles})`,
-      value: q.denominator === 1 ? q.numerator : `${q.numerator}/${q.denominator}`,
-      unit: '',
-      source: 'definition',
-    });
-    note?.({
-      name: 'Electrical angle from slot to slot',
-      symbol: 'α',
-      formula: '180° · P / S',
-      numbers: `180 · ${input.poles} / ${input.slots}`,
-      value: layout.slotAngleDeg,
-      unit: '°',
-      source: 'definition',
-    });
-    note?.({
-      name: 'Repeats of the star of slots',
-      symbol: 't',
-      formula: 'gcd(S, P/2)',
-      numbers: `gcd(${input.slots}, ${input.poles / 2})`,
-      value: layout.repeats,
-      unit: '',
-      source: 'Pyrhönen et al., star of slots',
-    });
-    note?.({
-      name: 'Negative-sequence part of the phase phasors',
-      symbol: 'E₂/E₁',
-      formula: '|A + a²…| from the sums of the coil phasors',
-      numbers: layout.balance.phases
-        .map((x) => `${x.phase}: ${x.size.toFixed(4)} ∠ ${x.angleDeg.toFixed(2)}°`)
-        .join(', '),
-      value: layout.balance.negativeSequencePercent,
-      unit: '%',
-      source: 'derived',
-    });
-    return layout;
-  },
-});
+export { balanceOf, coilPhasor, type Balance } from './phaseBalance.ts';

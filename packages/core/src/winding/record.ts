@@ -1,12 +1,18 @@
 import { z } from 'zod';
 import { strandSchema } from '../wire/strandSchema.ts';
+import { WINDING_TYPES } from './layout.ts';
 import { readForm, type FieldSpec, type FormReading, type ReadingDefaults, type Typed } from '../quantity/fields.ts';
+
+/** How many leads come out, and what for. */
+export const LEAD_COUNTS = ['3', '6', '6 part-winding', '9', '12'] as const;
+export const AUXILIARY_KINDS = ['split phase', 'capacitor start', 'capacitor run'] as const;
 
 const positive = z.number().positive().optional();
 const count = z.int().min(0).optional();
 
 /** A winding record in core units. Everything may still be missing: checks speak only of what is there. */
 export const windingRecordSchema = z.strictObject({
+  kind: z.enum(WINDING_TYPES).optional(),
   slots: z.int().min(6).max(144).optional(),
   poles: z.int().min(2).max(48).multipleOf(2).optional(),
   layers: z.enum(['double', 'single']).optional(),
@@ -23,7 +29,17 @@ export const windingRecordSchema = z.strictObject({
   material: z.enum(['copper', 'aluminium']).optional(),
   connection: z.enum(['wye', 'delta']).optional(),
   circuits: z.int().min(1).max(48).optional(),
-  leads: z.enum(['3', '6', '9', '12']).optional(),
+  leads: z.enum(LEAD_COUNTS).optional(),
+  auxSpansSlots: z
+    .array(z.int().min(1))
+    .optional()
+    .describe('single-phase: auxiliary coils of a pole, outermost first'),
+  auxTurns: z.array(z.int().min(1).max(2000)).optional(),
+  auxStrands: z.array(strandSchema).max(3).optional(),
+  auxKind: z.enum(AUXILIARY_KINDS).optional(),
+  auxShiftSlots: z.number().positive().max(72).optional(),
+  capacitorF: positive,
+  auxCapacitorV: positive.describe('capacitor voltage rating'),
   jumper: z.enum(['adjacent-pole', 'skip-pole']).optional(),
   leadOneGroup: z.int().min(1).max(144).optional(),
   endsPerLead: count,
@@ -71,6 +87,18 @@ const options = (...values: string[]) =>
 
 /** The fields of the as-found sheet, in the order they are taken at the bench. Labels and hints are the bench's words. */
 export const WINDING_FIELDS: readonly FieldSpec[] = [
+  {
+    name: 'kind',
+    label: 'Winding',
+    read: {
+      kind: 'choice',
+      options: [
+        { value: 'three-phase', label: 'three-phase' },
+        { value: 'two-speed', label: 'two speeds, one winding 2:1' },
+        { value: 'single-phase', label: 'single-phase, main and auxiliary' },
+      ],
+    },
+  },
   { name: 'slots', label: 'Slots', read: { kind: 'count', min: 6, max: 144 } },
   { name: 'poles', label: 'Poles', read: { kind: 'count', min: 2, max: 48, even: true } },
   {
@@ -139,6 +167,36 @@ export const WINDING_FIELDS: readonly FieldSpec[] = [
       ],
     },
   },
+  {
+    name: 'auxSpansSlots',
+    label: 'Auxiliary, spans',
+    read: { kind: 'spans' },
+    hint: 'coils of a pole, outermost first: 1-9, 2-8',
+  },
+  {
+    name: 'auxTurns',
+    label: 'Auxiliary, turns',
+    read: { kind: 'counts' },
+    hint: 'one number, or every coil of a pole',
+  },
+  { name: 'auxStrands', label: 'Auxiliary, wires in hand', read: { kind: 'wires' } },
+  { name: 'auxKind', label: 'Auxiliary works as', read: options(...AUXILIARY_KINDS) },
+  {
+    name: 'auxShiftSlots',
+    label: 'Axis shift, slots',
+    read: { kind: 'quantity', dimension: 'number', unit: '', above: 0, max: 72 },
+    hint: 'main to auxiliary; blank = half a pole',
+  },
+  {
+    name: 'capacitorF',
+    label: 'Capacitor',
+    read: { kind: 'quantity', dimension: 'capacitance', unit: 'µF', above: 0 },
+  },
+  {
+    name: 'auxCapacitorV',
+    label: 'Capacitor rated',
+    read: { kind: 'quantity', dimension: 'voltage', unit: 'V', above: 0 },
+  },
   { name: 'material', label: 'Conductor', read: options('copper', 'aluminium') },
   {
     name: 'connection',
@@ -157,7 +215,7 @@ export const WINDING_FIELDS: readonly FieldSpec[] = [
     read: { kind: 'count', min: 1, max: 48 },
     hint: 'parallel paths in each phase',
   },
-  { name: 'leads', label: 'Leads out', read: options('3', '6', '9', '12') },
+  { name: 'leads', label: 'Leads out', read: options(...LEAD_COUNTS) },
   {
     name: 'jumper',
     label: 'Jumpers',

@@ -298,7 +298,7 @@ function IntakeForm({ job }: { job?: JobDetail }) {
             ) : null}
             {tried && form.reading.problems.length > 0 ? (
               <ProblemNote>
-                Cannot be read yet: {form.reading.problems.map((p) => p.label.toLowerCase()).join(', ')}.
+                Cannot be read yet: {form.reading.problems.map((p) => p.label).join(', ')}.
               </ProblemNote>
             ) : null}
             <ProblemNote error={problem} />
