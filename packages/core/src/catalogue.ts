@@ -15,6 +15,7 @@ import { windingMeanTurn } from './winding/copper.ts';
 import { windingFactorsCalculation } from './winding/factors.ts';
 import { windingFigures } from './winding/figures.ts';
 import { windingLayout } from './winding/layoutCalculation.ts';
+import { windingField } from './winding/spectrum.ts';
 import { windingTwoSpeed } from './winding/twoSpeed.ts';
 import { windingSinusoidalTurns } from './winding/singlePhase.ts';
 import { wireSize } from './wire/wireCalculation.ts';
@@ -27,6 +28,7 @@ export const CATALOGUE: readonly Calculation[] = [
   windingLayout,
   windingSinusoidalTurns,
   windingTwoSpeed,
+  windingField,
   windingFactorsCalculation,
   windingConnection,
   windingConnectionCandidates,

@@ -54,7 +54,7 @@ export const layoutInputSchema = z.strictObject({
     .optional()
     .describe('single-phase: the auxiliary (start) winding'),
 });
-export type LayoutInput = z.output<typeof layoutInputSchema>;
+export type LayoutInput = Omit<z.output<typeof layoutInputSchema>, 'kind'> & { kind?: WindingType };
 
 export interface Coil {
   number: number;
@@ -170,7 +170,7 @@ export function layoutOf(input: LayoutInput): Layout {
   const t = gcd(S, p);
   const circuitLimit = circuitLimitOf(input);
   const layout: Layout = {
-    kind: input.kind,
+    kind: input.kind ?? 'three-phase',
     phases: PHASES.filter((phase) => groups.some((g) => g.phase === phase)),
     slots: S,
     poles: P,
