@@ -15,6 +15,7 @@ import { windingMeanTurn } from './winding/copper.ts';
 import { windingFactorsCalculation } from './winding/factors.ts';
 import { windingFigures } from './winding/figures.ts';
 import { windingLayout } from './winding/layoutCalculation.ts';
+import { windingReadConnection } from './winding/readConnection.ts';
 import { windingField } from './winding/spectrum.ts';
 import { windingTwoSpeed } from './winding/twoSpeed.ts';
 import { windingSinusoidalTurns } from './winding/singlePhase.ts';
@@ -29,6 +30,7 @@ export const CATALOGUE: readonly Calculation[] = [
   windingSinusoidalTurns,
   windingTwoSpeed,
   windingField,
+  windingReadConnection,
   windingFactorsCalculation,
   windingConnection,
   windingConnectionCandidates,

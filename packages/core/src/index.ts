@@ -19,6 +19,7 @@ export * from './winding/feasibility.ts';
 export * from './winding/singlePhase.ts';
 export * from './winding/twoSpeed.ts';
 export * from './winding/spectrum.ts';
+export * from './winding/readConnection.ts';
 export * from './winding/factors.ts';
 export * from './winding/connection.ts';
 export * from './winding/record.ts';

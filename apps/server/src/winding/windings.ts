@@ -1,4 +1,4 @@
-import { checkRecord, NEEDED_TO_VERIFY, readWindingRecord, windingRecordSchema, type Nameplate } from '@norther/core';
+import { checkRecord, neededToVerify, readWindingRecord, windingRecordSchema, type Nameplate } from '@norther/core';
 import type { releasePlanBody, WindingView, windingBody } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
@@ -124,7 +124,7 @@ export class Windings {
     if (!found) return 'There is no winding record yet: enter the data as found.';
     const record = windingRecordSchema.parse(found.record);
     const motor = await this.read.motorOf(row, tx);
-    const missing = NEEDED_TO_VERIFY.filter((f) => record[f] === undefined);
+    const missing = neededToVerify(record).filter((f) => record[f] === undefined);
     if (missing.length > 0)
       return `The winding record still misses: ${missing.map((m) => FIELD_WORDS[m] ?? m).join(', ')}.`;
     const errors = checkRecord(record, motor.nameplate as Nameplate, limits).filter((f) => f.severity === 'E');

@@ -14,6 +14,8 @@ export interface Finding {
   /** states both numbers and what would make them agree */
   message: string;
   fields: string[];
+  /** one change that would mend several errors: offered, never applied silently; as it would be typed */
+  proposal?: { say: string; changes: Record<string, string> };
 }
 
 export interface Context {
@@ -45,6 +47,8 @@ export const I = (check: string, fields: string[], message: string): Finding => 
   message,
   fields,
 });
+/** Three-phase records; single phase has checks of its own. */
+export const isThreePhase = (c: Context): boolean => c.record.kind !== 'single-phase';
 export const f = (x: number, digits = 3) => formatNumber(x, digits);
 export const sum = (list: readonly number[]) => list.reduce((a, b) => a + b, 0);
 

@@ -5,13 +5,15 @@ import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { nameplateSchema, type Nameplate } from '../machine/nameplate.ts';
 import type { Checks, Context, Finding, Severity } from './checkTypes.ts';
 import { CONNECTION_CHECKS } from './connectionChecks.ts';
+import { KIND_CHECKS } from './kindChecks.ts';
+import { proposeChanges } from './proposals.ts';
 import { COUNTING_CHECKS } from './countingChecks.ts';
 import { layoutOfRecord, windingFigures } from './figures.ts';
 import { MAGNITUDE_CHECKS } from './magnitudeChecks.ts';
 import { windingRecordSchema, type WindingRecord } from './record.ts';
 
-/** The checks of an as-found three-phase record, all in one catalogue. */
-export const RECORD_CHECKS: Checks = { ...COUNTING_CHECKS, ...CONNECTION_CHECKS, ...MAGNITUDE_CHECKS };
+/** The checks of an as-found record, all in one catalogue. */
+export const RECORD_CHECKS: Checks = { ...COUNTING_CHECKS, ...CONNECTION_CHECKS, ...MAGNITUDE_CHECKS, ...KIND_CHECKS };
 
 export const checksInputSchema = z.strictObject({
   record: windingRecordSchema,
@@ -19,8 +21,13 @@ export const checksInputSchema = z.strictObject({
   limits: shopLimitsSchema.default({}),
 });
 
-/** Runs every check on a record; what is missing is silent. */
+/** Every check on a record, and the single change that would mend several errors. What is missing is silent. */
 export function checkRecord(record: WindingRecord, nameplate: Nameplate, limits: ShopLimits = {}): Finding[] {
+  const found = runChecks(record, nameplate, limits);
+  return [...found, ...proposeChanges(record, found, (changed) => runChecks(changed, nameplate, limits))];
+}
+
+function runChecks(record: WindingRecord, nameplate: Nameplate, limits: ShopLimits): Finding[] {
   const laid = layoutOfRecord(record);
   const figures = windingFigures.compute(windingFigures.input.parse({ record, nameplate }));
   const complete = record.slots !== undefined && record.poles !== undefined && record.spansSlots !== undefined;
@@ -37,30 +44,33 @@ export function checkRecord(record: WindingRecord, nameplate: Nameplate, limits:
   return found.sort((a, b) => weight[a.severity] - weight[b.severity]);
 }
 
-/** Fields without which a record cannot be verified. */
-export const NEEDED_TO_VERIFY: readonly (keyof WindingRecord)[] = [
+const ALWAYS: readonly (keyof WindingRecord)[] = [
   'slots',
   'poles',
-  'layers',
-  'form',
   'spansSlots',
   'turns',
   'turnsSecondCount',
   'strands',
-  'connection',
-  'circuits',
-  'leads',
-  'boreM',
-  'coreLengthM',
-  'leadExit',
-  'connectionSide',
 ];
+const PLACE: readonly (keyof WindingRecord)[] = ['boreM', 'coreLengthM', 'leadExit', 'connectionSide'];
+
+/** Fields without which a record of its kind cannot be verified. */
+export function neededToVerify(record: WindingRecord): readonly (keyof WindingRecord)[] {
+  if (record.kind === 'single-phase') {
+    const aux: (keyof WindingRecord)[] =
+      record.auxSpansSlots || record.auxKind ? ['auxSpansSlots', 'auxTurns', 'auxStrands', 'auxKind'] : [];
+    return [...ALWAYS, ...aux, ...PLACE];
+  }
+  if (record.kind === 'two-speed') return [...ALWAYS, 'form', 'circuits', 'duty', ...PLACE];
+  const link = record.leads === '6 part-winding' ? [] : (['connection'] as const);
+  return [...ALWAYS, 'layers', 'form', ...link, 'circuits', 'leads', ...PLACE];
+}
 
 /** Calculation `winding.checks`. */
 export const windingChecks = defineCalculation({
   id: 'winding.checks',
   version: 1,
-  title: 'Checks of an as-found winding record',
+  title: 'Checks of an as-found winding record, and the change that would mend several errors',
   sources: ['counting rules (derived)', 'ranges: common practice, the shop may set its own'],
   input: checksInputSchema,
   output: z.object({
@@ -70,6 +80,7 @@ export const windingChecks = defineCalculation({
         severity: z.enum(['E', 'W', 'I']),
         message: z.string(),
         fields: z.array(z.string()),
+        proposal: z.object({ say: z.string(), changes: z.record(z.string(), z.string()) }).optional(),
       }),
     ),
     missing: z.array(z.string()),
@@ -81,10 +92,10 @@ export const windingChecks = defineCalculation({
   },
   compute: ({ record, nameplate, limits }) => {
     const findings = checkRecord(record, nameplate, limits);
-    const missing = NEEDED_TO_VERIFY.filter((name) => record[name] === undefined);
+    const missing = neededToVerify(record).filter((name) => record[name] === undefined);
     return {
       findings,
-      missing: [...missing],
+      missing,
       verifiable: missing.length === 0 && findings.every((x) => x.severity !== 'E'),
     };
   },

@@ -123,7 +123,7 @@ export function circuitsAreEqual(layout: Layout, circuits: number, jumper: Conne
 
 /** Every circuit count that works, with the jumper styles in which it works. */
 export function possibleCircuits(layout: Layout): { circuits: number; jumpers: ConnectionChoice['jumper'][] }[] {
-  const perPhase = Math.min(...joined(layout).map((ph) => layout.groups.filter((g) => g.phase === ph).length));
+  const perPhase = groupsPerPhase(layout);
   const styles = ['adjacent-pole', 'skip-pole'] as const;
   return divisorsOf(perPhase)
     .map((circuits) => ({ circuits, jumpers: styles.filter((j) => circuitsAreEqual(layout, circuits, j)) }))
@@ -392,10 +392,14 @@ export function connectionCandidates(endsPerLead: number, circuitLimit: number):
   return out;
 }
 
+/** Groups of the phase that has fewest. */
+export function groupsPerPhase(layout: Layout): number {
+  return Math.min(...joined(layout).map((ph) => layout.groups.filter((g) => g.phase === ph).length));
+}
+
 /** min(groups per phase, the limit of the star of slots): the c_max that reading a connection needs. */
 export function readableCircuitLimit(layout: Layout): number {
-  const groups = Math.min(...joined(layout).map((ph) => layout.groups.filter((g) => g.phase === ph).length));
-  return Math.min(groups, layout.circuitLimit);
+  return Math.min(groupsPerPhase(layout), layout.circuitLimit);
 }
 
 /** EMF sum round a delta, relative to one phase: 0 in a right delta, 2 with one phase reversed. */

@@ -1,10 +1,33 @@
 import { polesFrom, HIGH_SLIP_PERCENT } from '../machine/nameplate.ts';
 import { pitchFactor } from './factors.ts';
-import { gcd } from './integers.ts';
 import type { WindingRecord } from './record.ts';
-import { E, W, I, f, sum, type Checks, type Finding } from './checkTypes.ts';
+import { E, W, I, f, isThreePhase, sum, type Checks, type Finding } from './checkTypes.ts';
+import { feasibilityOf } from './feasibility.ts';
+import { layoutInputOf } from './figures.ts';
+import { layoutOf, type Layout } from './layout.ts';
+import { twoSpeedOf } from './twoSpeed.ts';
+
+/** The regular layout of a record, whatever sequence was counted. */
+function regularLayout(record: WindingRecord): Layout | undefined {
+  const { grouping: _, ...rest } = record;
+  const input = layoutInputOf(rest);
+  try {
+    return input ? layoutOf({ ...input, turns: [1] }) : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+/** Unbalance of the phase phasors in words: per cent of size and degrees. */
+function saidUnbalance(layout: Layout): string {
+  const { phases, negativeSequencePercent } = layout.balance;
+  const size = 100 * (1 - Math.min(...phases.map((x) => x.size)));
+  const angle = Math.max(...phases.map((x, i) => Math.abs(((x.angleDeg - 120 * i + 540) % 360) - 180)));
+  return `the phases would differ by ${f(size)} % and ${f(angle)}° (negative sequence ${f(negativeSequencePercent)} %)`;
+}
 
 function expectedCoils(record: WindingRecord): number | undefined {
+  if (record.kind === 'single-phase') return undefined;
   return record.slots === undefined || record.layers === undefined
     ? undefined
     : record.layers === 'double'
@@ -38,7 +61,8 @@ export const COUNTING_CHECKS: Checks = {
   'groups-poles': {
     title: 'Groups against poles',
     run: ({ record, layout }) => {
-      if (!layout || record.groupCount === undefined || record.groupCount === layout.groups.length) return undefined;
+      if (!layout || record.groupCount === undefined || record.kind === 'single-phase') return undefined;
+      if (record.groupCount === layout.groups.length) return undefined;
       const fits = record.groupCount % 3 === 0 ? record.groupCount / 3 : undefined;
       const half = layout.groups.length === 2 * record.groupCount;
       return E(
@@ -72,7 +96,9 @@ export const COUNTING_CHECKS: Checks = {
   },
   'phase-sum': {
     title: 'Each phase has the same coils and turns',
-    run: ({ record, layout }) => {
+    run: (c) => {
+      const { record, layout } = c;
+      if (!isThreePhase(c)) return undefined;
       const list = record.grouping;
       const counted =
         list && list.length >= 3 && list.length % 3 === 0
@@ -91,14 +117,18 @@ export const COUNTING_CHECKS: Checks = {
     run: ({ record, layout }) => {
       const list = record.grouping;
       if (!list || list.length < 2 || !layout || list.length !== layout.groups.length) return undefined;
-      const wanted = layout.groups.map((g) => g.coils.length);
+      const regular = regularLayout(record);
+      if (!regular || record.kind === 'single-phase') return undefined;
+      const wanted = regular.groups.map((g) => g.coils.length);
       const same = (a: readonly number[]) =>
         a.some((_, shift) => a.every((n, i) => n === wanted[(i + shift) % wanted.length]));
       if (same(list) || same([...list].reverse())) return undefined;
+      const near = feasibilityOf(regular.slots, regular.poles, regular.spanSlots).nearlyBalanced?.grouping;
+      if (near && near.length === list.length && near.every((n, i) => n === list[i])) return undefined;
       return W(
         'grouping',
         ['grouping'],
-        `The sequence ${list.join('-')} is not the regular ${wanted.join('-')} nor a rotation or mirror image of it: the phases would not be equal.`,
+        `The sequence ${list.join('-')} is not the regular ${wanted.join('-')} nor a rotation or mirror image of it: ${saidUnbalance(layout)}.`,
       );
     },
   },
@@ -106,12 +136,22 @@ export const COUNTING_CHECKS: Checks = {
     title: 'Three equal phases are possible',
     run: ({ record }) => {
       if (record.slots === undefined || record.poles === undefined) return undefined;
-      const t = gcd(record.slots, record.poles / 2);
-      if (record.slots % (3 * t) === 0) return undefined;
+      if (record.kind === 'single-phase') return undefined;
+      const found = feasibilityOf(record.slots, record.poles, record.spansSlots?.[0]);
+      if (found.feasible) return undefined;
+      const near = [
+        found.nearestSlots.length > 0 ? `${found.nearestSlots.join(', ')} slots with ${record.poles} poles` : '',
+        found.nearestPoles.length > 0 ? `${found.nearestPoles.join(', ')} poles in ${record.slots} slots` : '',
+      ].filter(Boolean);
+      const closest = found.nearlyBalanced;
       return W(
         'feasible',
         ['slots', 'poles'],
-        `${record.slots} slots cannot make three equal phases with ${record.poles} poles (slots must divide by ${3 * t}). Recount slots and poles.`,
+        `${record.slots} slots cannot make three equal phases with ${record.poles} poles (slots must divide by ${found.mustDivideBy}). These can: ${near.join('; ')}.${
+          closest
+            ? ` Nearest here: groups ${closest.grouping.join('-')}, negative sequence ${f(closest.balance.negativeSequencePercent)} %; for more than one circuit check that the circuits are equal.`
+            : ''
+        } Recount slots and poles.`,
       );
     },
   },
@@ -123,6 +163,10 @@ export const COUNTING_CHECKS: Checks = {
       const synchronous = (120 * frequencyHz) / record.poles;
       const slip = (100 * (synchronous - speedRpm)) / synchronous;
       if (slip >= 0 && slip <= HIGH_SLIP_PERCENT) return undefined;
+      if (record.kind === 'two-speed') {
+        const fast = 2 * synchronous;
+        if (speedRpm <= fast && speedRpm >= fast * (1 - HIGH_SLIP_PERCENT / 100)) return undefined;
+      }
       const fits = polesFrom(speedRpm, frequencyHz);
       return E(
         'speed',
@@ -134,7 +178,10 @@ export const COUNTING_CHECKS: Checks = {
   'nameplate-poles': {
     title: 'Poles against the nameplate',
     run: ({ record, nameplate }) =>
-      record.poles !== undefined && nameplate.poles !== undefined && record.poles !== nameplate.poles
+      record.poles !== undefined &&
+      nameplate.poles !== undefined &&
+      record.poles !== nameplate.poles &&
+      !(record.kind === 'two-speed' && record.poles === 2 * nameplate.poles)
         ? W(
             'nameplate-poles',
             ['poles'],
@@ -148,6 +195,29 @@ export const COUNTING_CHECKS: Checks = {
       const spans = record.spansSlots;
       if (!spans || record.slots === undefined || record.poles === undefined) return undefined;
       const pitch = record.slots / record.poles;
+      if (record.kind === 'single-phase') {
+        const longest = Math.max(...spans);
+        return longest > pitch
+          ? W(
+              'span',
+              ['spansSlots'],
+              `The outer coil 1-${longest + 1} is longer than the pole pitch of ${f(pitch)} slots; 1-${Math.floor(pitch) + 1} is the longest that works on one pole.`,
+            )
+          : undefined;
+      }
+      if (record.kind === 'two-speed') {
+        const wide = 2 * pitch;
+        const y = sum(spans) / spans.length;
+        if (y >= 0.5 * wide - 1e-9 && y <= wide + 1e-9) return undefined;
+        const two = layout && record.poles % 4 === 0 ? twoSpeedOf(layout) : undefined;
+        return W(
+          'span',
+          ['spansSlots'],
+          `Span ${f(y)} slots; a two-speed winding takes 50 to 100 % of the pole pitch at the low pole number, ${f(0.5 * wide)} to ${f(wide)} slots.${two ? ` Winding factors here: ${f(two.lowFactor, 4)} at ${two.lowPoles} poles, ${f(two.highFactor, 4)} at ${two.highPoles}.` : ''}`,
+        );
+      }
+      // a tooth coil spans one slot whatever the pole pitch
+      if (spans.every((y) => y === 1) && record.slots < 3 * record.poles) return undefined;
       const single = record.layers === 'single';
       const out: Finding[] = [];
       const mean = sum(spans) / spans.length;
@@ -226,9 +296,17 @@ export const COUNTING_CHECKS: Checks = {
     title: 'Graded turns',
     run: ({ record, layout }) => {
       const t = record.turns;
-      if (!t || t.length < 2 || record.form !== 'concentric' || !layout || t.length === layout.coils.length)
+      if (
+        !t ||
+        t.length < 2 ||
+        (record.form !== 'concentric' && record.kind !== 'single-phase') ||
+        !layout ||
+        t.length === layout.coils.length
+      )
         return undefined;
-      const wrong = t.findIndex((x, i) => i > 0 && x > (t[i - 1] ?? 0));
+      // a full-pitch outer coil shares its slots with the neighbour pole and rightly has fewer turns
+      const shared = record.spansSlots?.[0] === (record.slots ?? 0) / (record.poles ?? 1);
+      const wrong = t.findIndex((x, i) => i > (shared ? 1 : 0) && x > (t[i - 1] ?? 0));
       return wrong < 0
         ? undefined
         : W(

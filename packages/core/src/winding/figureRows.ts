@@ -32,10 +32,13 @@ const row = (
 export const FIGURE_ROWS: readonly FigureRow[] = [
   row('windingFactor', 'Winding factor', 1, '', []),
   row('seriesTurns', 'Turns in series per phase', 1, '', ['N_s']),
+  row('auxSeriesTurns', 'Auxiliary, turns in series', 1, '', []),
+  row('turnsRatio', 'Turns ratio, auxiliary to main', 1, '', [], 3),
   row('fluxWb', 'Flux per pole', 1000, 'mWb', ['N_s', 'Φ']),
   row('airGapT', 'Air gap', 1, 'T', ['Φ', 'B_g'], 3),
   row('toothT', 'Tooth', 1, 'T', ['B_g', 'B_t'], 3),
   row('backIronT', 'Back iron', 1, 'T', ['Φ', 'B_c'], 3),
+  row('voltsPerTurn', 'Volts per turn', 1, 'V', [], 3),
   row('voltsPerCoil', 'Volts per coil', 1, 'V', ['U_c'], 3),
   row('currentDensityAMm2', 'Current density', 1, 'A/mm²', ['J'], 3),
   row('linearLoadingAM', 'Linear loading', 0.001, 'kA/m', ['A'], 3),
@@ -43,6 +46,9 @@ export const FIGURE_ROWS: readonly FigureRow[] = [
   row('meanTurnM', 'Mean turn', 1000, 'mm', ['MLT']),
   row('bareMassKg', 'Copper, bare', 1, 'kg', ['MLT', 'm'], 3),
   row('orderMassKg', 'Wire from stock', 1, 'kg', ['MLT', 'm'], 3),
+  row('auxBareMassKg', 'Auxiliary copper, bare', 1, 'kg', [], 3),
+  row('auxResistance20Ohm', 'Auxiliary resistance at 20 °C', 1, 'Ω', []),
+  row('copperLossAt115W', 'Copper loss at 115 °C', 1, 'W', ['R_ph'], 3),
   row('lineResistance20Ohm', 'Lead to lead at 20 °C', 1, 'Ω', ['MLT', 'R_ph', 'R_LL']),
 ];
 

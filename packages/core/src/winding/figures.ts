@@ -79,15 +79,40 @@ export function layoutOfRecord(record: WindingRecord): { layout: Layout } | { la
   }
 }
 
+/** Leads that bring each phase out in halves: circuits are then counted in each half. */
+export function inHalves(record: WindingRecord): boolean {
+  return (
+    record.kind === 'two-speed' || record.leads === '9' || record.leads === '12' || record.leads === '6 part-winding'
+  );
+}
+
+/** Parallel circuits of a phase as it runs at the voltage of `ratingOf`: halves in parallel at the low voltage. */
+export function runningCircuits(record: WindingRecord): number | undefined {
+  if (record.circuits === undefined) return record.kind === 'single-phase' ? 1 : undefined;
+  // a two-speed winding runs its halves in series at the low speed (parallel there only for constant power)
+  if (record.kind === 'two-speed') return record.duty === 'constant power' ? 2 * record.circuits : record.circuits;
+  return inHalves(record) ? 2 * record.circuits : record.circuits;
+}
+
+/** How the phases stand to each other at the voltage of `ratingOf`. */
+export function runningConnection(record: WindingRecord): 'wye' | 'delta' | undefined {
+  if (record.kind === 'single-phase') return 'delta';
+  if (record.kind === 'two-speed')
+    return record.duty === 'variable torque' || record.duty === 'constant power' ? 'wye' : 'delta';
+  return record.connection;
+}
+
 /** The voltage and current that belong to the connection of the record: first of the plate unless told. */
 export function ratingOf(nameplate: Nameplate, record: WindingRecord): { voltageV?: number; currentA?: number } {
   const volts = nameplate.voltagesV ?? [];
   const amps = nameplate.currentsA ?? [];
-  // dual voltage with six leads: delta takes the lower, wye the higher voltage
   let at = 0;
-  if (volts.length === 2 && record.connection) {
+  if (volts.length === 2 && record.kind !== 'two-speed') {
     const low = (volts[0] as number) <= (volts[1] as number) ? 0 : 1;
-    at = record.connection === 'delta' ? low : 1 - low;
+    const ratio = (volts[1 - low] as number) / (volts[low] as number);
+    // 2:1 on nine or twelve leads: reckoned at the lower voltage, halves in parallel; √3 on six: delta takes the lower
+    if (inHalves(record) && ratio > 1.85) at = low;
+    else if (record.connection) at = record.connection === 'delta' ? low : 1 - low;
   }
   return {
     ...(volts[at] === undefined ? {} : { voltageV: volts[at] }),
@@ -136,8 +161,24 @@ const figureOutput = z.object({
   phaseResistance20Ohm: n,
   lineResistance20Ohm: n,
   copperLossAt115W: n,
+  auxSeriesTurns: n,
+  auxWindingFactor: n,
+  turnsRatio: n,
+  auxBareMassKg: n,
+  auxResistance20Ohm: n,
 });
 export type WindingFigures = z.infer<typeof figureOutput>;
+
+/** Turns of the fullest slot: of the main (or only) winding and of a single-phase auxiliary in the same slot. */
+export function fullestSlot(layout: Layout): { main: number; aux: number } {
+  const slots = Array.from({ length: layout.slots }, () => ({ main: 0, aux: 0 }));
+  for (const side of layout.sides) {
+    const slot = slots[side.slot - 1];
+    const turns = layout.coils[side.coil - 1]?.turns ?? 0;
+    if (slot) slot[layout.kind === 'single-phase' && side.phase === 'B' ? 'aux' : 'main'] += turns;
+  }
+  return slots.reduce((a, b) => (b.main + b.aux > a.main + a.aux ? b : a), { main: 0, aux: 0 });
+}
 
 /** Waste allowed when wire is drawn from stock (common practice). */
 export const WIRE_WASTE_SHARE = 0.05;
@@ -191,29 +232,40 @@ export const windingFigures = defineCalculation({
       out.conductorAreaM2 = area;
     }
     const hasTurns = (record.turns?.length ?? 0) > 0;
-    const circuits = record.circuits;
+    const circuits = runningCircuits(record);
+    const connection = runningConnection(record);
+    const phases = record.kind === 'single-phase' ? 1 : 3;
     if (layout) {
+      const own = phases === 1 ? layout.coils.filter((c) => c.phase === 'A') : layout.coils;
       out.windingFactor = workingFactor(layout);
-      out.coils = layout.coils.length;
+      out.coils = own.length;
       out.groups = layout.groups.length;
-      if (hasTurns) out.totalTurns = layout.coils.reduce((sum, c) => sum + c.turns, 0);
+      if (hasTurns) out.totalTurns = own.reduce((sum, c) => sum + c.turns, 0);
+      const aux = phases === 1 ? layout.coils.filter((c) => c.phase === 'B') : [];
+      if (hasTurns && aux.length > 0 && (record.auxTurns?.length ?? 0) > 0) {
+        const auxTurns = aux.reduce((sum, c) => sum + c.turns, 0);
+        out.auxSeriesTurns = auxTurns;
+        out.auxWindingFactor = workingFactor(layout, 'B');
+        out.turnsRatio =
+          (auxTurns * out.auxWindingFactor) / ((out.totalTurns ?? 0) / (circuits ?? 1)) / out.windingFactor;
+      }
     }
     if (layout && hasTurns && circuits !== undefined && out.totalTurns !== undefined) {
-      const seriesTurns = out.totalTurns / (3 * circuits);
-      const coilsInSeries = layout.coils.length / (3 * circuits);
+      const seriesTurns = out.totalTurns / (phases * circuits);
+      const coilsInSeries = (out.coils ?? 0) / (phases * circuits);
       out.seriesTurns = seriesTurns;
       out.coilsInSeries = coilsInSeries;
       note?.({
         name: 'Turns in series per phase',
         symbol: 'N_s',
-        formula: 'Σ turns / (3 c)',
-        numbers: `${out.totalTurns} / (3 · ${circuits})`,
+        formula: phases === 1 ? 'Σ main turns / c' : 'Σ turns / (3 c)',
+        numbers: `${out.totalTurns} / (${phases} · ${circuits})`,
         value: seriesTurns,
         unit: '',
         source: 'definition',
       });
-      if (rating.voltageV !== undefined && record.connection) {
-        const phaseVoltage = record.connection === 'wye' ? rating.voltageV / Math.sqrt(3) : rating.voltageV;
+      if (rating.voltageV !== undefined && connection) {
+        const phaseVoltage = connection === 'wye' ? rating.voltageV / Math.sqrt(3) : rating.voltageV;
         out.phaseVoltageV = phaseVoltage;
         out.voltsPerTurn = phaseVoltage / seriesTurns;
         out.voltsPerCoil = phaseVoltage / coilsInSeries;
@@ -236,7 +288,7 @@ export const windingFigures = defineCalculation({
             {
               lineVoltageV: rating.voltageV,
               frequencyHz: nameplate.frequencyHz,
-              connection: record.connection,
+              connection,
               seriesTurns,
               windingFactor: out.windingFactor,
               poles: layout.poles,
@@ -257,8 +309,8 @@ export const windingFigures = defineCalculation({
           out.backIronT = flux.backIronT;
         }
       }
-      if (rating.currentA !== undefined && record.connection) {
-        const phaseCurrent = record.connection === 'wye' ? rating.currentA : rating.currentA / Math.sqrt(3);
+      if (rating.currentA !== undefined && connection) {
+        const phaseCurrent = connection === 'wye' || phases === 1 ? rating.currentA : rating.currentA / Math.sqrt(3);
         const circuitCurrent = phaseCurrent / circuits;
         out.circuitCurrentA = circuitCurrent;
         if (area > 0) {
@@ -274,7 +326,7 @@ export const windingFigures = defineCalculation({
             source: 'definition',
           });
         }
-        if (record.boreM !== undefined) {
+        if (record.boreM !== undefined && phases === 3) {
           out.linearLoadingAM = (6 * seriesTurns * phaseCurrent) / (Math.PI * record.boreM);
           note?.({
             name: 'Linear loading',
@@ -289,14 +341,18 @@ export const windingFigures = defineCalculation({
       }
     }
     if (layout && hasTurns && strands.length > 0) {
-      const meanTurns = (out.totalTurns ?? 0) / layout.coils.length;
-      const wires = layout.layers * meanTurns * wiresInHand(strands);
+      const { main: mainTurns, aux: auxTurns } = fullestSlot(layout);
+      const auxStrands = record.auxStrands ?? [];
+      const wires = mainTurns * wiresInHand(strands) + auxTurns * wiresInHand(auxStrands);
       const grade = record.wireGrade === '1' ? 1 : 2;
       out.wiresPerSlot = wires;
-      if (record.slotAreaM2 !== undefined) out.copperFill = (layout.layers * meanTurns * area) / record.slotAreaM2;
+      if (record.slotAreaM2 !== undefined)
+        out.copperFill = (mainTurns * area + auxTurns * conductorAreaM2(auxStrands)) / record.slotAreaM2;
       if (record.slotNetAreaM2 !== undefined) {
-        const squares = strands.reduce((s, w) => s + w.count * insulatedDiameterM(w.bareM, grade) ** 2, 0);
-        out.insulatedSquareFill = (layout.layers * meanTurns * squares) / record.slotNetAreaM2;
+        const squares = (list: typeof strands) =>
+          list.reduce((s, w) => s + w.count * insulatedDiameterM(w.bareM, grade) ** 2, 0);
+        out.insulatedSquareFill =
+          (mainTurns * squares(strands) + auxTurns * squares(auxStrands)) / record.slotNetAreaM2;
         note?.({
           name: 'Slot fill, insulated squares over net area',
           symbol: 'f',
@@ -358,25 +414,44 @@ export const windingFigures = defineCalculation({
             unit: 'Ω',
             source: 'resistivity IEC 60028',
           });
-          if (record.connection) {
-            out.lineResistance20Ohm = record.connection === 'wye' ? 2 * phase : (2 / 3) * phase;
+          if (connection) {
+            out.lineResistance20Ohm = phases === 1 ? phase : connection === 'wye' ? 2 * phase : (2 / 3) * phase;
             note?.({
               name: 'Lead to lead at 20 °C',
               symbol: 'R_LL',
-              formula: record.connection === 'wye' ? '2 R_ph' : '2/3 R_ph',
-              numbers: `${record.connection === 'wye' ? '2' : '2/3'} · ${phase.toFixed(5)}`,
+              formula: phases === 1 ? 'R of the main winding' : connection === 'wye' ? '2 R_ph' : '2/3 R_ph',
+              numbers: `${phases === 1 ? '1' : connection === 'wye' ? '2' : '2/3'} · ${phase.toFixed(5)}`,
               value: out.lineResistance20Ohm,
               unit: 'Ω',
               source: 'derived',
             });
             if (rating.currentA !== undefined) {
-              const i = record.connection === 'wye' ? rating.currentA : rating.currentA / Math.sqrt(3);
-              out.copperLossAt115W = 3 * i * i * phase * temperatureFactor(20, 115, material.temperatureConstantC);
+              const i = connection === 'wye' || phases === 1 ? rating.currentA : rating.currentA / Math.sqrt(3);
+              out.copperLossAt115W = phases * i * i * phase * temperatureFactor(20, 115, material.temperatureConstantC);
             }
           }
         }
       }
       if (mean.geometryM !== undefined) out.geometryBareMassKg = massAt(mean.geometryM);
+    }
+    const auxStrands = record.auxStrands ?? [];
+    if (out.auxSeriesTurns !== undefined && auxStrands.length > 0 && record.auxSpansSlots) {
+      const auxMean = windingMeanTurn.compute(
+        windingMeanTurn.input.parse({
+          form: 'concentric',
+          coreLengthM: record.coreLengthM,
+          boreM: record.boreM,
+          slotDepthM: record.slotDepthM,
+          slots: record.slots,
+          spansSlots: record.auxSpansSlots,
+          spanWeights: record.auxTurns?.length === record.auxSpansSlots.length ? record.auxTurns : undefined,
+        }),
+      ).geometryM;
+      if (auxMean !== undefined) {
+        const auxArea = conductorAreaM2(auxStrands);
+        out.auxBareMassKg = material.densityKgM3 * auxArea * auxMean * out.auxSeriesTurns;
+        out.auxResistance20Ohm = (material.resistivityOhmM * out.auxSeriesTurns * auxMean) / auxArea;
+      }
     }
     return out;
   },

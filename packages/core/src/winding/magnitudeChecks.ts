@@ -12,7 +12,8 @@ export const MAGNITUDE_CHECKS: Checks = {
     run: ({ nameplate, record }) => {
       const { voltageV, currentA } = ratingOf(nameplate, record);
       if (nameplate.outputW === undefined || voltageV === undefined || currentA === undefined) return undefined;
-      const product = nameplate.outputW / (Math.sqrt(3) * voltageV * currentA);
+      const root = record.kind === 'single-phase' ? 1 : Math.sqrt(3);
+      const product = nameplate.outputW / (root * voltageV * currentA);
       if (product >= 0.35 && product <= 0.95) return undefined;
       return W(
         'current',

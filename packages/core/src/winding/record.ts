@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { strandSchema } from '../wire/strandSchema.ts';
 import { WINDING_TYPES } from './layout.ts';
+import { DUTIES } from './twoSpeed.ts';
 import { readForm, type FieldSpec, type FormReading, type ReadingDefaults, type Typed } from '../quantity/fields.ts';
 
 /** How many leads come out, and what for. */
@@ -30,6 +31,7 @@ export const windingRecordSchema = z.strictObject({
   connection: z.enum(['wye', 'delta']).optional(),
   circuits: z.int().min(1).max(48).optional(),
   leads: z.enum(LEAD_COUNTS).optional(),
+  duty: z.enum(DUTIES).optional().describe('two-speed: how torque and power go with speed'),
   auxSpansSlots: z
     .array(z.int().min(1))
     .optional()
@@ -213,9 +215,10 @@ export const WINDING_FIELDS: readonly FieldSpec[] = [
     name: 'circuits',
     label: 'Circuits',
     read: { kind: 'count', min: 1, max: 48 },
-    hint: 'parallel paths in each phase',
+    hint: 'parallel paths in each phase; 9 or 12 leads, two speeds: in each half',
   },
   { name: 'leads', label: 'Leads out', read: options(...LEAD_COUNTS) },
+  { name: 'duty', label: 'Two speeds for', read: options(...DUTIES) },
   {
     name: 'jumper',
     label: 'Jumpers',

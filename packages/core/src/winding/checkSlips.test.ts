@@ -1,0 +1,275 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Nameplate } from '../machine/nameplate.ts';
+import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
+import { checkRecord } from './checks.ts';
+import { windingFigures } from './figures.ts';
+import { gcd } from './integers.ts';
+import { layoutOf } from './layout.ts';
+import { possibleCircuits } from './connection.ts';
+import { workingFactor } from './factors.ts';
+import type { WindingRecord } from './record.ts';
+
+interface Sound {
+  record: WindingRecord;
+  nameplate: Nameplate;
+}
+
+/** A machine whose figures belong together, from a few free choices: flux, loading and densities in the usual middle. */
+function soundMachine(x: {
+  poles: number;
+  slots: number;
+  kilowatt: number;
+  wye: boolean;
+  circuitPick: number;
+  gap: number;
+  skip: boolean;
+}): Sound | undefined {
+  const { poles, slots, wye } = x;
+  if (slots % (3 * gcd(slots, poles / 2)) !== 0) return undefined;
+  const pitch = slots / poles;
+  if (pitch < 3) return undefined;
+  const span = Math.max(Math.ceil((2 / 3) * pitch), Math.round((5 / 6) * pitch));
+  if (span > pitch) return undefined;
+  const layout = layoutOf({
+    slots,
+    poles,
+    layers: 2,
+    form: 'lap',
+    poleGroups: 'every-pole',
+    spanSlots: span,
+    turns: [1],
+  });
+  const kw = workingFactor(layout);
+  const f = 50;
+  const speed = ((120 * f) / poles) * 0.97;
+  // D²L from 2.5 kW·min/m³, L as the pole arc
+  const d2l = x.kilowatt / (2.5 * speed);
+  const D = Math.cbrt((d2l * poles) / Math.PI);
+  const L = d2l / (D * D);
+  const possible = possibleCircuits(layout);
+  const hit = possible[x.circuitPick % possible.length];
+  if (!hit) return undefined;
+  const c = hit.circuits;
+  const volts = 400;
+  const phaseV = wye ? volts / Math.sqrt(3) : volts;
+  const B = x.gap;
+  const flux = (2 * B * D * L) / poles;
+  const T = Math.round((3 * c * phaseV) / (slots * Math.SQRT2 * Math.PI * f * kw * flux));
+  if (T < 6) return undefined;
+  const amps = (x.kilowatt * 1000) / (Math.sqrt(3) * volts * 0.72);
+  const phaseA = wye ? amps : amps / Math.sqrt(3);
+  const series = (slots * T) / (3 * c);
+  const loading = (6 * series * phaseA) / (Math.PI * D);
+  if (loading < 9000 || loading > 48000) return undefined;
+  const area = phaseA / c / 5;
+  const w = Math.max(1, Math.ceil(area / 1.2));
+  const bare = Math.sqrt((4 * area) / w / Math.PI) / 1000;
+  if (bare < 0.0003 || w > 20) return undefined;
+  const kFe = 0.95;
+  const tooth = (B * ((Math.PI * D) / slots)) / (1.6 * kFe);
+  const back = flux / (2 * 1.4 * L * kFe);
+  const net = (2 * T * w * insulatedDiameterM(bare, 2) ** 2) / 0.7;
+  const slotDepth = net / (((Math.PI * D) / slots - tooth) * 1.1) + 0.003;
+  if (slotDepth > 0.09) return undefined;
+  const outer = D + 2 * slotDepth + 2 * back;
+  if (outer < 1.3 * D || outer > 2.2 * D) return undefined;
+  const record: WindingRecord = {
+    slots,
+    poles,
+    layers: 'double',
+    form: 'lap',
+    poleGroups: 'every-pole',
+    coilCount: slots,
+    groupCount: layout.groups.length,
+    grouping: layout.groups.map((g) => g.coils.length),
+    spansSlots: [span],
+    turns: [T],
+    turnsSecondCount: [T],
+    strands: [{ count: w, bareM: bare }],
+    wireGrade: '2',
+    material: 'copper',
+    connection: wye ? 'wye' : 'delta',
+    circuits: c,
+    leads: '3',
+    jumper: hit.jumpers[x.skip ? hit.jumpers.length - 1 : 0],
+    endsPerLead: wye ? c : 2 * c,
+    wireTipsPerLead: (wye ? c : 2 * c) * w,
+    starPoints: wye ? 1 : 0,
+    endsPerStar: wye ? 3 * c : 0,
+    boreM: D,
+    coreLengthM: L,
+    coreOuterM: outer,
+    backIronM: back,
+    toothWidthM: tooth,
+    slotDepthM: slotDepth,
+    slotOpeningM: insulatedDiameterM(bare, 2) + 0.0012,
+    slotAreaM2: net * 1.15,
+    slotNetAreaM2: net,
+    linerM: 0.00025,
+  };
+  const nameplate: Nameplate = {
+    outputW: x.kilowatt * 1000,
+    voltagesV: [volts],
+    currentsA: [amps],
+    frequencyHz: f,
+    speedRpm: speed,
+    poles,
+    phases: '3',
+  } as Nameplate;
+  const figures = windingFigures.compute(windingFigures.input.parse({ record, nameplate }));
+  if (figures.geometryBareMassKg !== undefined) {
+    record.copperKg = figures.geometryBareMassKg;
+    record.copperState = 'burned clean';
+  }
+  if (figures.lineResistance20Ohm !== undefined) {
+    record.resistanceOhm = figures.lineResistance20Ohm;
+    record.resistanceTemperatureC = 20;
+  }
+  return { record, nameplate };
+}
+
+const sound = fc
+  .record({
+    poles: fc.constantFrom(2, 4, 6, 8, 10, 12),
+    slots: fc.constantFrom(24, 27, 30, 36, 42, 45, 48, 54, 60, 72, 84, 90, 96),
+    kilowatt: fc.constantFrom(0.75, 1.5, 3, 5.5, 11, 22, 45, 90),
+    wye: fc.boolean(),
+    circuitPick: fc.nat(20),
+    gap: fc.double({ min: 0.7, max: 0.88, noNaN: true }),
+    skip: fc.boolean(),
+  })
+  .map(soundMachine)
+  .filter((m): m is Sound => m !== undefined);
+const against = (record: WindingRecord, nameplate: Nameplate) =>
+  checkRecord(record, nameplate).filter((f) => f.severity !== 'I');
+const say = (list: { check: string; message: string }[]) => list.map((f) => `${f.check}: ${f.message}`);
+
+describe('checks on sound machines', () => {
+  it('never fire', () => {
+    fc.assert(
+      fc.property(sound, ({ record, nameplate }) => {
+        expect(say(against(record, nameplate))).toEqual([]);
+      }),
+      { numRuns: 300 },
+    );
+  });
+});
+
+const INCH = 25.4;
+/** One slip each, as it happens at the bench, and what must notice it. */
+const SLIPS: [string, (r: WindingRecord) => WindingRecord | undefined, string[]][] = [
+  [
+    'poles for pairs',
+    (r) => (r.poles && r.poles >= 4 && r.poles % 4 === 0 ? { ...r, poles: r.poles / 2 } : undefined),
+    ['speed', 'nameplate-poles', 'groups-poles'],
+  ],
+  [
+    'wires for ends',
+    (r) => ((r.strands?.[0]?.count ?? 1) > 1 ? { ...r, endsPerLead: r.wireTipsPerLead } : undefined),
+    ['wires-ends', 'ends-connection'],
+  ],
+  [
+    'inch for millimetre, bore and length',
+    (r) => ({ ...r, boreM: (r.boreM ?? 0) / INCH, coreLengthM: (r.coreLengthM ?? 0) / INCH }),
+    ['unit-length', 'flux-density'],
+  ],
+  [
+    'inch for millimetre, tooth',
+    (r) => ({ ...r, toothWidthM: (r.toothWidthM ?? 0) / INCH }),
+    ['unit-length', 'flux-density'],
+  ],
+  [
+    'one group uneven',
+    (r) => ({ ...r, grouping: r.grouping?.map((n, i) => (i === 0 ? n + 1 : i === 1 ? n - 1 : n)) }),
+    ['phase-sum', 'grouping'],
+  ],
+  [
+    'turns halved',
+    (r) =>
+      (r.turns?.[0] ?? 1) % 2 === 0
+        ? { ...r, turns: [(r.turns?.[0] ?? 2) / 2], turnsSecondCount: [(r.turns?.[0] ?? 2) / 2] }
+        : undefined,
+    ['flux-density', 'copper-mass', 'resistance'],
+  ],
+  ['coils miscounted', (r) => ({ ...r, coilCount: (r.coilCount ?? 0) - 1 }), ['coils-slots', 'group-sum']],
+  ['groups halved', (r) => ({ ...r, groupCount: (r.groupCount ?? 2) / 2 }), ['groups-poles']],
+  ['circuits that do not divide', (r) => ({ ...r, circuits: 7, endsPerLead: undefined }), ['circuits']],
+  [
+    'delta read for wye',
+    (r) => (r.connection === 'wye' ? { ...r, connection: 'delta' } : undefined),
+    ['ends-connection', 'star-points'],
+  ],
+  ['second count differs', (r) => ({ ...r, turnsSecondCount: [(r.turns?.[0] ?? 0) + 1] }), ['second-count']],
+  ['core length in half', (r) => ({ ...r, copperKg: (r.copperKg ?? 0) * 0.7 }), ['copper-mass']],
+];
+
+describe('one planted slip', () => {
+  it.each(SLIPS)('%s is noticed', (_, slip, checks) => {
+    let tried = 0;
+    fc.assert(
+      fc.property(sound, ({ record, nameplate }) => {
+        const wrong = slip(record);
+        fc.pre(wrong !== undefined);
+        tried += 1;
+        const found = against(wrong as WindingRecord, nameplate).map((f) => f.check);
+        expect(
+          found.some((c) => checks.includes(c)),
+          say(against(wrong as WindingRecord, nameplate)).join(' | '),
+        ).toBe(true);
+      }),
+      { numRuns: 60 },
+    );
+    expect(tried).toBeGreaterThan(20);
+  });
+  it('a span one off the pole pitch is noticed, and what was meant is said', () => {
+    fc.assert(
+      fc.property(sound, ({ record, nameplate }) => {
+        // full pitch: "1-N" typed for a span of N makes it one too long
+        const pitch = Math.floor((record.slots ?? 0) / (record.poles ?? 1));
+        const wrong = { ...record, spansSlots: [pitch + 1], copperKg: undefined, resistanceOhm: undefined };
+        const found = checkRecord(wrong, nameplate).find((f) => f.check === 'span');
+        expect(found?.message).toMatch(new RegExp(`Was 1-${pitch + 1} meant`));
+      }),
+      { numRuns: 100 },
+    );
+  });
+  it('a span one off within the usual range shows only in copper and resistance, when it shows', () => {
+    let noticed = 0;
+    let all = 0;
+    fc.assert(
+      fc.property(sound, ({ record, nameplate }) => {
+        fc.pre((record.slots ?? 0) / (record.poles ?? 1) <= 6);
+        const wrong = { ...record, spansSlots: [(record.spansSlots?.[0] ?? 1) - 1] };
+        all += 1;
+        if (checkRecord(wrong, nameplate).some((f) => ['span', 'copper-mass', 'resistance'].includes(f.check)))
+          noticed += 1;
+      }),
+      { numRuns: 100 },
+    );
+    expect(noticed / all).toBeGreaterThan(0.8);
+  });
+  it('several errors of one slip are traced to the one change that mends them', () => {
+    let proposed = 0;
+    let all = 0;
+    fc.assert(
+      fc.property(sound, ({ record, nameplate }) => {
+        fc.pre((record.poles ?? 0) % 4 === 0);
+        const wrong = { ...record, poles: (record.poles ?? 4) / 2 };
+        const found = checkRecord(wrong, nameplate).filter((f) => f.check === 'as-found-odd');
+        all += 1;
+        if (found.some((f) => f.proposal?.changes['poles'] === String(record.poles))) proposed += 1;
+      }),
+      { numRuns: 60 },
+    );
+    expect(proposed / all).toBeGreaterThan(0.95);
+  });
+  it('a sound record gets no proposal', () => {
+    fc.assert(
+      fc.property(sound, ({ record, nameplate }) => {
+        expect(checkRecord(record, nameplate).some((f) => f.check === 'as-found-odd')).toBe(false);
+      }),
+      { numRuns: 60 },
+    );
+  });
+});
