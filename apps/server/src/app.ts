@@ -8,6 +8,8 @@ import { APP_FILTER, APP_GUARD, NestFactory } from '@nestjs/core';
 import { FastifyAdapter, type NestFastifyApplication } from '@nestjs/platform-fastify';
 import { ApiExcludeController, DocumentBuilder, SwaggerModule } from '@nestjs/swagger';
 import type { FastifyReply } from 'fastify';
+import { Archive } from './archive/archive.ts';
+import { ArchiveController } from './archive/archiveController.ts';
 import { AuthController } from './auth/authController.ts';
 import { Open, RoleGuard } from './auth/guard.ts';
 import { People } from './auth/people.ts';
@@ -33,6 +35,7 @@ import { SearchController } from './search/searchController.ts';
 import { Shop } from './shop/shop.ts';
 import { ShopController } from './shop/shopController.ts';
 import { WindingController } from './winding/windingController.ts';
+import { WindingFilesController } from './winding/windingFiles.ts';
 import { Windings } from './winding/windings.ts';
 
 const MOST_BYTES = 15 * 1024 * 1024;
@@ -73,6 +76,8 @@ class PageController {
     ShopController,
     JobController,
     WindingController,
+    WindingFilesController,
+    ArchiveController,
     StepController,
     EvaluateController,
     FilesController,
@@ -92,6 +97,7 @@ class PageController {
     ReadJob,
     Jobs,
     Windings,
+    Archive,
     Steps,
     Evaluations,
     Live,

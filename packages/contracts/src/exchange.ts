@@ -1,3 +1,4 @@
+import { WINDING_PARTS } from '@norther/core';
 import { z } from 'zod';
 import { intakeSchema, typedSchema } from './job.ts';
 
@@ -29,6 +30,7 @@ export const jobFileSchema = z.object({
   }),
   windings: z.array(
     z.object({
+      part: z.enum(WINDING_PARTS).default('stator'),
       role: z.enum(['as_found', 'planned']),
       revision: z.number(),
       typed: typedSchema,

@@ -2,10 +2,12 @@ import {
   IMPREGNATIONS,
   ROUTE_IDS,
   WHAT_CAME,
+  WINDING_PARTS,
   type FieldValue,
   type StepState,
   type StepStatus,
   type Verdict,
+  type WindingPart,
 } from '@norther/core';
 import { z } from 'zod';
 
@@ -55,12 +57,14 @@ export const finishStepBody = z.strictObject({ typed: typedSchema });
 export const reasonBody = z.strictObject({ reason: z.string().trim().min(3, 'A reason is needed.').max(500) });
 
 export const windingBody = z.strictObject({
+  part: z.enum(WINDING_PARTS).default('stator'),
   /** revision this edit started from; 0 when there was none */
   revision: z.int().min(0),
   typed: typedSchema,
   reason: z.string().trim().max(500).optional(),
 });
 export const releasePlanBody = z.strictObject({
+  part: z.enum(WINDING_PARTS).default('stator'),
   revision: z.int().min(1),
   reason: z.string().trim().max(500).default('Rewind as found.'),
 });
@@ -161,6 +165,7 @@ export interface BalanceView {
 }
 export interface WindingView {
   revision: number;
+  part: WindingPart;
   role: 'as_found' | 'planned';
   typed: Record<string, string>;
   record: Record<string, FieldValue>;
@@ -217,6 +222,8 @@ export interface JobDetail extends JobSummary {
   intake: Intake;
   winding: WindingView | null;
   plan: WindingView | null;
+  /** windings beside the stator's: a second one in the same core, the rotor's */
+  otherWindings: { part: Exclude<WindingPart, 'stator'>; winding: WindingView | null; plan: WindingView | null }[];
   windingRevisions: WindingView[];
   detailSteps: StepViewRow[];
   tests: TestView[];

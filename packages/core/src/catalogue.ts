@@ -15,6 +15,7 @@ import { windingMeanTurn } from './winding/copper.ts';
 import { windingFactorsCalculation } from './winding/factors.ts';
 import { windingFigures } from './winding/figures.ts';
 import { windingLayout } from './winding/layoutCalculation.ts';
+import { windingRotorVoltage } from './winding/parts.ts';
 import { windingReadConnection } from './winding/readConnection.ts';
 import { windingField } from './winding/spectrum.ts';
 import { windingTwoSpeed } from './winding/twoSpeed.ts';
@@ -31,6 +32,7 @@ export const CATALOGUE: readonly Calculation[] = [
   windingTwoSpeed,
   windingField,
   windingReadConnection,
+  windingRotorVoltage,
   windingFactorsCalculation,
   windingConnection,
   windingConnectionCandidates,

@@ -155,6 +155,7 @@ export const windingRecord = pgTable(
   {
     id: id(),
     jobId: uuid('job_id').notNull(),
+    part: text('part').notNull().default('stator'),
     role: text('role').notNull(),
     revision: integer('revision').notNull(),
     typed: jsonb('typed').notNull(),
@@ -166,11 +167,26 @@ export const windingRecord = pgTable(
     released: jsonb('released'),
   },
   (t) => [
-    unique('winding_record_revision').on(t.jobId, t.role, t.revision),
+    unique('winding_record_revision').on(t.jobId, t.part, t.role, t.revision),
+    check('winding_record_part', sql`${t.part} in ('stator','second','rotor')`),
     ofJob('winding_record_job', t),
     check('winding_record_role', sql`${t.role} in ('as_found','planned')`),
   ],
 );
+
+/** Old windings brought in from a table; those of jobs are found where they stand. */
+export const archiveRecord = pgTable('archive_record', {
+  id: id(),
+  title: text('title').notNull(),
+  nameplateTyped: jsonb('nameplate_typed').notNull(),
+  nameplate: jsonb('nameplate').notNull(),
+  typed: jsonb('typed').notNull(),
+  record: jsonb('record').notNull(),
+  readWith: jsonb('read_with').notNull(),
+  fileName: text('file_name').notNull(),
+  personName: text('person_name').notNull(),
+  at: now('at'),
+});
 
 export const routeStep = pgTable(
   'route_step',

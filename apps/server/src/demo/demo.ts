@@ -117,12 +117,12 @@ class Loader {
       case 'TAF':
         return this.tests(number, 'IN', one, designed, figures, at);
       case 'DAT':
-        await windings.save(this.act('winder', at), number, { revision: 0, typed: { ...designed.winding, copperKg: (figures.bareMassKg ?? 1).toFixed(2), copperState: 'burned clean', sampleCoilM: ((figures.meanTurnM ?? 0.5) * 1000).toFixed(0), ...(one.winding ?? {}) } });
+        await windings.save(this.act('winder', at), number, { part: 'stator', revision: 0, typed: { ...designed.winding, copperKg: (figures.bareMassKg ?? 1).toFixed(2), copperState: 'burned clean', sampleCoilM: ((figures.meanTurnM ?? 0.5) * 1000).toFixed(0), ...(one.winding ?? {}) } });
         return;
       case 'DSG': {
         const row = await this.app.get(ReadJob).row(number);
         const { found } = await this.app.get(ReadJob).windings(row);
-        await windings.release(this.act('foreman', at), number, { revision: found?.revision ?? 1, reason: 'Rewind as found.' });
+        await windings.release(this.act('foreman', at), number, { part: 'stator', revision: found?.revision ?? 1, reason: 'Rewind as found.' });
         return;
       }
       case 'PVT':

@@ -108,7 +108,15 @@ export class Exchange {
     for (const [f, v] of Object.entries(detail.nameplateTyped)) push('nameplate', number, f, v);
     for (const w of [...detail.windingRevisions].reverse())
       for (const [f, v] of Object.entries(w.typed))
-        push(`winding ${w.role} ${w.revision}`, number, f, v, '', w.person, w.at);
+        push(
+          `winding ${w.part === 'stator' ? '' : `${w.part} `}${w.role} ${w.revision}`,
+          number,
+          f,
+          v,
+          '',
+          w.person,
+          w.at,
+        );
     for (const s of detail.detailSteps) {
       push('step', operation(s.code).title, 'state', s.state, '', '', s.changedAt ?? '');
       for (const a of s.attempts) {
@@ -227,6 +235,7 @@ export class Exchange {
       for (const w of file.windings)
         await tx.insert(windingRecord).values({
           jobId,
+          part: w.part,
           role: w.role,
           revision: w.revision,
           typed: w.typed,

@@ -11,6 +11,7 @@ import {
   type StepState,
   type StepStates,
   type WhatCame,
+  type WindingPart,
 } from '@norther/core';
 import type { AttemptView, JobDetail, JobSummary, Signed, StepViewRow, WindingView } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
@@ -63,6 +64,7 @@ export function statesOf(steps: readonly Pick<StepRow, 'code' | 'state'>[]): Ste
 export function windingView(row: typeof windingRecord.$inferSelect): WindingView {
   return {
     revision: row.revision,
+    part: row.part as WindingView['part'],
     role: row.role as WindingView['role'],
     typed: row.typed as Record<string, string>,
     record: row.record as Record<string, FieldValue>,
@@ -144,12 +146,13 @@ function prepareStatements(tables: Database['tables']) {
   };
 }
 
-/** Of all revisions, newest first: the as-found record and the plan in force. */
-function newest(all: WindingView[]): { found: WindingView | null; plan: WindingView | null; all: WindingView[] } {
+type PartWindings = { found: WindingView | null; plan: WindingView | null };
+
+/** Of all revisions, newest first: the as-found record and the plan in force of one winding. */
+function newest(all: readonly WindingView[], part: WindingPart): PartWindings {
   return {
-    found: all.find((r) => r.role === 'as_found') ?? null,
-    plan: all.find((r) => r.role === 'planned') ?? null,
-    all,
+    found: all.find((r) => r.part === part && r.role === 'as_found') ?? null,
+    plan: all.find((r) => r.part === part && r.role === 'planned') ?? null,
   };
 }
 
@@ -215,17 +218,23 @@ export class ReadJob {
     return reader.select().from(routeStep).where(eq(routeStep.jobId, row.id));
   }
 
-  /** The newest as-found record and the newest released plan. */
-  async windings(
-    row: JobRow,
-    reader: Reader = this.database.tables,
-  ): Promise<{ found: WindingView | null; plan: WindingView | null; all: WindingView[] }> {
+  /** Every revision of every winding of a job, newest first. */
+  async windingRevisions(row: JobRow, reader: Reader = this.database.tables): Promise<WindingView[]> {
     const rows = await reader
       .select()
       .from(windingRecord)
       .where(eq(windingRecord.jobId, row.id))
       .orderBy(desc(windingRecord.revision));
-    return newest(rows.map(windingView));
+    return rows.map(windingView);
+  }
+
+  /** The newest as-found record and the newest released plan of one winding. */
+  async windings(
+    row: JobRow,
+    reader: Reader = this.database.tables,
+    part: WindingPart = 'stator',
+  ): Promise<PartWindings> {
+    return newest(await this.windingRevisions(row, reader), part);
   }
 
   async detail(number: string): Promise<JobDetail> {
@@ -243,7 +252,8 @@ export class ReadJob {
       this.statements.reports.execute(of),
       this.statements.windings.execute(of),
     ]);
-    const windings = newest(windingRows.map(windingView));
+    const revisions = windingRows.map(windingView);
+    const windings = newest(revisions, 'stator');
     const graph = graphOf(row, steps);
     const views = new Map(viewRoute(graph, statesOf(steps)).map((v) => [v.code, v]));
     const detailSteps: StepViewRow[] = Object.keys(graph).map((code) => {
@@ -284,7 +294,11 @@ export class ReadJob {
       intake: row.intake as JobDetail['intake'],
       winding: windings.found,
       plan: windings.plan,
-      windingRevisions: windings.all,
+      otherWindings: (['second', 'rotor'] as const).flatMap((part) => {
+        const own = newest(revisions, part);
+        return own.found ? [{ part, winding: own.found, plan: own.plan }] : [];
+      }),
+      windingRevisions: revisions,
       detailSteps,
       tests: tests.map((t) => ({
         id: t.id,

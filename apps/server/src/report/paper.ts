@@ -95,6 +95,7 @@ export interface PaperOptions {
   footer: string;
   pageSize?: { width: number; height: number } | string;
   margins?: readonly number[];
+  landscape?: boolean;
 }
 
 /** Lays out a document on the shop's paper with its name on it. */
@@ -104,6 +105,7 @@ export async function makePdf(options: PaperOptions): Promise<Buffer> {
     .createPdf({
       info: { title: options.title, creator: 'Norther', producer: 'Norther' },
       pageSize: options.pageSize ?? options.settings.paper,
+      pageOrientation: options.landscape ? 'landscape' : 'portrait',
       pageMargins: options.margins ?? [36, 36, 36, 40],
       defaultStyle: { font: 'Roboto', fontSize: 9, lineHeight: 1.15 },
       content: options.content,

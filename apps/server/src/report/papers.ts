@@ -18,7 +18,7 @@ import {
 import type { JobDetail, ShopSettings, Signed } from '@norther/contracts';
 import { defaultsOf } from '../shop/shop.ts';
 import { grid, heading, pairs, paperContext, type PaperOptions, type Piece } from './paper.ts';
-import { saidRating, saidWires } from './windingCard.ts';
+import { saidConnection, saidRating, saidWires } from './windingCard.ts';
 
 const POINT_PER_MM = 72 / 25.4;
 
@@ -155,12 +155,7 @@ export function customerReport(
         ['Span', record.spansSlots?.map((y) => `1-${y + 1}`).join(', ')],
         ['Turns per coil', record.turns?.join(', ')],
         ['Wires in hand', saidWires(record)],
-        [
-          'Connection',
-          record.connection
-            ? `${record.circuits ?? '?'}-circuit ${record.connection}, ${record.leads ?? '?'} leads`
-            : undefined,
-        ],
+        ['Connection', saidConnection(record)],
         [
           'Air gap / tooth / back iron',
           [said('airGapT'), said('toothT'), said('backIronT')].map((b) => b ?? '–').join(' / '),

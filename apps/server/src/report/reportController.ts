@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
-import { Controller, Get, Inject, Param, Post, Res } from '@nestjs/common';
+import { WINDING_PARTS } from '@norther/core';
+import { Controller, Get, Inject, Param, Post, Query, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { count, eq } from 'drizzle-orm';
 import type { FastifyReply } from 'fastify';
@@ -7,7 +8,7 @@ import { Acting, Needs } from '../auth/guard.ts';
 import { report } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import { ReadJob } from '../job/readJob.ts';
-import { notFound } from '../problem/problem.ts';
+import { badField, notFound } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
 import { customerReport, dataSheet, label } from './papers.ts';
 import { makePdf } from './paper.ts';
@@ -34,9 +35,19 @@ export class ReportController {
   }
 
   @Get('jobs/:number/card.pdf')
-  async card(@Param('number') number: string, @Res() reply: FastifyReply): Promise<void> {
+  async card(
+    @Param('number') number: string,
+    @Query('part') part: string | undefined,
+    @Res() reply: FastifyReply,
+  ): Promise<void> {
+    const which = WINDING_PARTS.find((p) => p === (part ?? 'stator'));
+    if (!which) throw badField('part', `part: say ${WINDING_PARTS.join(', ')}.`);
     const { settings } = await this.shop.view();
-    await sendPdf(reply, `card-${number}.pdf`, await makePdf(windingCard(await this.read.detail(number), settings)));
+    await sendPdf(
+      reply,
+      `card-${number}.pdf`,
+      await makePdf(windingCard(await this.read.detail(number), settings, which)),
+    );
   }
 
   @Get('jobs/:number/label.pdf')

@@ -1,14 +1,15 @@
 import {
   CAUTIONS,
-  connect,
+  connectionOfRecord,
   connectionRing,
   drawingToSvg,
   formatNumber,
   formatQuantity,
+  inSameCore,
   insulatedDiameterM,
-  layoutOfRecord,
   leadMark,
-  possibleCircuits,
+  PART_TITLES,
+  plateOfPart,
   runCalculation,
   sayFigure,
   slotRing,
@@ -16,6 +17,7 @@ import {
   windingRecordSchema,
   type FigureKey,
   type Nameplate,
+  type WindingPart,
   type WindingRecord,
 } from '@norther/core';
 import type { JobDetail, ShopSettings } from '@norther/contracts';
@@ -31,6 +33,19 @@ export function saidWires(record: WindingRecord): string | undefined {
     .join(' + ');
 }
 
+/** Connection, circuits and leads as the card says them. */
+export function saidConnection(record: WindingRecord): string | undefined {
+  const jumpers = record.jumper === 'skip-pole' ? 'long jumpers 1-7' : 'short jumpers 1-4';
+  const c = record.circuits ?? '?';
+  if (record.kind === 'single-phase') return `${record.circuits ?? 1}-circuit main, ${jumpers}`;
+  if (record.kind === 'two-speed')
+    return `two speeds, ${record.duty ?? 'duty not recorded'}, ${c} circuits in each half, 6 leads`;
+  if (record.leads === '6 part-winding') return `two wyes of ${c} circuits (part-winding), 6 leads, ${jumpers}`;
+  if (!record.connection) return undefined;
+  const halves = record.leads === '9' || record.leads === '12' ? ' in each half' : '';
+  return `${c}-circuit${halves} ${record.connection}, ${record.leads ?? '?'} leads, ${jumpers}`;
+}
+
 export function saidRating(nameplate: Nameplate): string {
   return [
     nameplate.outputW === undefined ? '' : formatQuantity(nameplate.outputW, 'power', 'kW'),
@@ -44,44 +59,26 @@ export function saidRating(nameplate: Nameplate): string {
     .join(' · ');
 }
 
-/** The connection that a record asks for, drawn; or the sentence that says why it is not drawn. */
-export function connectionOf(record: WindingRecord) {
-  const laid = layoutOfRecord(record);
-  if (!laid.layout) return { why: laid.why };
-  if (record.leads === '9' || record.leads === '12')
-    return {
-      layout: laid.layout,
-      why: `${record.leads} leads: recorded and checked, not drawn yet. Join from the record and check each link.`,
-    };
-  if (!record.connection || record.circuits === undefined)
-    return { layout: laid.layout, why: 'Connection and circuits are not recorded yet.' };
-  const possible = possibleCircuits(laid.layout).find((p) => p.circuits === record.circuits);
-  const jumper = record.jumper ?? possible?.jumpers[0] ?? 'adjacent-pole';
-  try {
-    return {
-      layout: laid.layout,
-      connection: connect(laid.layout, {
-        connection: record.connection,
-        circuits: record.circuits,
-        jumper,
-        leads: record.leads === '6' ? 6 : 3,
-      }),
-    };
-  } catch (error) {
-    return {
-      layout: laid.layout,
-      why: error instanceof Error ? error.message.replace(/^\w+: /, '') : 'This connection does not work.',
-    };
-  }
+/** One winding of a job with what the plate says of it: the released plan, else as found. */
+export function windingOfPart(job: JobDetail, part: WindingPart) {
+  const own = part === 'stator' ? job : job.otherWindings.find((w) => w.part === part);
+  const plan = own?.plan ?? null;
+  const view = plan ?? own?.winding ?? null;
+  const stator = (job.plan ?? job.winding)?.record;
+  const read = windingRecordSchema.parse(view?.record ?? {});
+  return {
+    view,
+    plan,
+    record: part === 'second' && stator ? inSameCore(read, windingRecordSchema.parse(stator)) : read,
+    nameplate: plateOfPart(job.nameplate as Nameplate, part),
+  };
 }
 
 /** The one page a winder works from: black and white, drawing, table, code and room to sign. */
-export function windingCard(job: JobDetail, settings: ShopSettings): PaperOptions {
-  const view = job.plan ?? job.winding;
-  const nameplate = job.nameplate as Nameplate;
-  const record = windingRecordSchema.parse(view?.record ?? {});
+export function windingCard(job: JobDetail, settings: ShopSettings, part: WindingPart = 'stator'): PaperOptions {
+  const { view, plan, record, nameplate } = windingOfPart(job, part);
   const figures = runCalculation(windingFigures, { record, nameplate }, { working: 'none' }).values;
-  const made = connectionOf(record);
+  const made = connectionOfRecord(record);
   const reader = settings.units;
   const said = (key: FigureKey) => sayFigure(key, figures, reader);
   const length = (metres: number | undefined) =>
@@ -89,8 +86,8 @@ export function windingCard(job: JobDetail, settings: ShopSettings): PaperOption
   const paper = paperContext(settings);
   const marks = settings.leadMarks;
   const letters = marks === 'U' ? (['U', 'V', 'W'] as const) : (['A', 'B', 'C'] as const);
-  const status = job.plan
-    ? `Plan ${job.plan.revision}, released by ${job.plan.released?.by ?? ''} on ${paper.time(job.plan.at)}. ${job.plan.reason ?? ''}`
+  const status = plan
+    ? `Plan ${plan.revision}, released by ${plan.released?.by ?? ''} on ${paper.time(plan.at)}. ${plan.reason ?? ''}`
     : view
       ? `As found, revision ${view.revision}: not released for winding.`
       : 'No winding record yet.';
@@ -115,13 +112,13 @@ export function windingCard(job: JobDetail, settings: ShopSettings): PaperOption
             columns: [
               grid(
                 ['Phase', 'Circuits, each from lead to lead or star'],
-                (['A', 'B', 'C'] as const).map((phase, i) => [
-                  letters[i] ?? phase,
+                layout.phases.map((phase, i) => [
+                  layout.kind === 'single-phase' ? (i === 0 ? 'main' : 'aux.') : (letters[i] ?? phase),
                   connection.circuits
                     .filter((c) => c.phase === phase)
                     .map(
                       (c) =>
-                        `${leadMark(c.from, marks)} – ${c.steps.map((st) => `${st.enter} ${st.leave}`).join(' – ')} – ${leadMark(c.to, marks)}`,
+                        `${leadMark(c.from, marks, layout.kind)} – ${c.steps.map((st) => `${st.enter} ${st.leave}`).join(' – ')} – ${leadMark(c.to, marks, layout.kind)}`,
                     )
                     .join('  ;  '),
                 ]),
@@ -129,7 +126,7 @@ export function windingCard(job: JobDetail, settings: ShopSettings): PaperOption
               ),
               grid(
                 ['Joint', 'Ends that meet'],
-                connection.nodes.map((n) => [leadMark(n.name, marks), n.ends.join('  ')]),
+                connection.nodes.map((n) => [leadMark(n.name, marks, layout.kind), n.ends.join('  ')]),
                 [28, '*'],
               ),
             ],
@@ -141,8 +138,8 @@ export function windingCard(job: JobDetail, settings: ShopSettings): PaperOption
                   ['Leads linked for', 'to the lines', 'joined'],
                   connection.links.map((l) => [
                     l.use,
-                    l.lines.map((x) => leadMark(x, marks)).join('   '),
-                    l.links.map((x) => leadMark(x, marks)).join('   ') || '–',
+                    l.lines.map((x) => leadMark(x, marks, layout.kind)).join('   '),
+                    l.links.map((x) => leadMark(x, marks, layout.kind)).join('   ') || '–',
                   ]),
                 ),
               ]
@@ -155,9 +152,13 @@ export function windingCard(job: JobDetail, settings: ShopSettings): PaperOption
       columns: [
         [
           { text: settings.name, bold: true, fontSize: 9 },
-          { text: `Winding card  ${job.number}`, bold: true, fontSize: 16 },
+          {
+            text: `Winding card  ${job.number}${part === 'stator' ? '' : `  ${PART_TITLES[part]}`}`,
+            bold: true,
+            fontSize: 16,
+          },
           { text: `${job.what} · ${job.customer}`, fontSize: 10 },
-          { text: saidRating(nameplate), fontSize: 9 },
+          { text: saidRating(job.nameplate as Nameplate), fontSize: 9 },
         ],
         { qr: `norther:job:${job.number}`, fit: 62, width: 70, alignment: 'right' },
       ],
@@ -169,7 +170,8 @@ export function windingCard(job: JobDetail, settings: ShopSettings): PaperOption
         [
           'Coils',
           [
-            record.layers === 'single' ? 'single layer' : 'double layer',
+            record.kind === 'two-speed' ? 'two speeds' : record.kind === 'single-phase' ? 'single-phase' : '',
+            record.kind === 'single-phase' ? '' : record.layers === 'single' ? 'single layer' : 'double layer',
             record.form,
             record.poleGroups === 'consequent' ? 'consequent pole' : '',
           ]
@@ -184,12 +186,29 @@ export function windingCard(job: JobDetail, settings: ShopSettings): PaperOption
             : undefined,
         ],
         ['Turns per coil', record.turns?.join(', ')],
-        [
-          'Connection',
-          record.connection
-            ? `${record.circuits ?? '?'}-circuit ${record.connection}, ${record.leads ?? '?'} leads, ${record.jumper === 'skip-pole' ? 'long jumpers 1-7' : 'short jumpers 1-4'}`
-            : undefined,
-        ],
+        ...(record.kind === 'single-phase'
+          ? ([
+              [
+                'Auxiliary',
+                [record.auxKind, record.auxSpansSlots?.map((y) => `1-${y + 1}`).join(', ')]
+                  .filter(Boolean)
+                  .join(', ') || undefined,
+              ],
+              [
+                'Auxiliary turns, wire',
+                [record.auxTurns?.join(', '), saidWires({ ...record, strands: record.auxStrands })]
+                  .filter(Boolean)
+                  .join('; ') || undefined,
+              ],
+              [
+                'Capacitor',
+                record.capacitorF === undefined
+                  ? undefined
+                  : `${formatNumber(record.capacitorF * 1e6)} µF${record.auxCapacitorV === undefined ? '' : `, ${formatNumber(record.auxCapacitorV)} V`}`,
+              ],
+            ] as [string, string | undefined][])
+          : []),
+        ['Connection', saidConnection(record)],
         ['Wires in hand', saidWires(record)],
         [
           'Lead exit',

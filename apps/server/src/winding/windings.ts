@@ -1,4 +1,15 @@
-import { checkRecord, neededToVerify, readWindingRecord, windingRecordSchema, type Nameplate } from '@norther/core';
+import {
+  checkRecord,
+  inSameCore,
+  neededToVerify,
+  PART_TITLES,
+  plateOfPart,
+  readWindingRecord,
+  WINDING_PARTS,
+  windingRecordSchema,
+  type Nameplate,
+  type WindingPart,
+} from '@norther/core';
 import type { releasePlanBody, WindingView, windingBody } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
@@ -28,7 +39,7 @@ export class Windings {
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
       refuseClosed(row);
-      const { found } = await this.read.windings(row, tx);
+      const { found } = await this.read.windings(row, tx, body.part);
       const current = found?.revision ?? 0;
       if (current !== body.revision)
         throw conflict(
@@ -44,6 +55,7 @@ export class Windings {
         .insert(windingRecord)
         .values({
           jobId: row.id,
+          part: body.part,
           role: 'as_found',
           revision: current + 1,
           typed: body.typed,
@@ -58,7 +70,7 @@ export class Windings {
       await audit({
         action: 'winding.save',
         jobId: row.id,
-        summary: `Winding record of ${number}, revision ${current + 1}${body.reason ? `: ${body.reason}` : ''}`,
+        summary: `Winding record of ${number}${body.part === 'stator' ? '' : ` (${PART_TITLES[body.part]})`}, revision ${current + 1}${body.reason ? `: ${body.reason}` : ''}`,
         before: found?.typed ?? null,
         after: body.typed,
       });
@@ -73,11 +85,11 @@ export class Windings {
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
       refuseClosed(row);
-      const { found, plan } = await this.read.windings(row, tx);
+      const { found, plan } = await this.read.windings(row, tx, body.part);
       if (!found) throw new Problem(422, 'Not taken', `Job ${number} has no winding record yet; take the data first.`);
       if (found.revision !== body.revision)
         throw conflict('The winding record was saved again meanwhile; look at it before it is released.', found, body);
-      const why = await this.notVerified(tx, row, settings.limits);
+      const why = await this.notVerified(tx, row, settings.limits, [body.part]);
       if (why) throw badField('revision', why);
       const revision = (plan?.revision ?? 0) + 1;
       const released = {
@@ -91,6 +103,7 @@ export class Windings {
         .insert(windingRecord)
         .values({
           jobId: row.id,
+          part: body.part,
           role: 'planned',
           revision,
           typed: found.typed,
@@ -114,21 +127,30 @@ export class Windings {
     });
   }
 
-  /** Why the as-found record cannot be called verified, or undefined when it can. */
+  /** Why the as-found records cannot be called verified, or undefined when they can. Every recorded winding counts. */
   async notVerified(
     tx: Transaction,
     row: JobRow,
     limits: Readonly<Record<string, number>>,
+    parts: readonly WindingPart[] = WINDING_PARTS,
   ): Promise<string | undefined> {
-    const { found } = await this.read.windings(row, tx);
-    if (!found) return 'There is no winding record yet: enter the data as found.';
-    const record = windingRecordSchema.parse(found.record);
+    const stator = (await this.read.windings(row, tx)).found;
+    if (!stator) return 'There is no winding record yet: enter the data as found.';
     const motor = await this.read.motorOf(row, tx);
-    const missing = neededToVerify(record).filter((f) => record[f] === undefined);
-    if (missing.length > 0)
-      return `The winding record still misses: ${missing.map((m) => FIELD_WORDS[m] ?? m).join(', ')}.`;
-    const errors = checkRecord(record, motor.nameplate as Nameplate, limits).filter((f) => f.severity === 'E');
-    return errors.length > 0 ? `The winding record cannot be right: ${errors[0]?.message}` : undefined;
+    for (const part of parts) {
+      const { found } = await this.read.windings(row, tx, part);
+      if (!found) continue;
+      const own = windingRecordSchema.parse(found.record);
+      const record = part === 'second' ? inSameCore(own, windingRecordSchema.parse(stator.record)) : own;
+      const name = part === 'stator' ? 'The winding record' : `${PART_TITLES[part]}: the winding record`;
+      const missing = neededToVerify(record).filter((f) => record[f] === undefined);
+      if (missing.length > 0) return `${name} still misses: ${missing.map((m) => FIELD_WORDS[m] ?? m).join(', ')}.`;
+      const errors = checkRecord(record, plateOfPart(motor.nameplate as Nameplate, part), limits).filter(
+        (f) => f.severity === 'E',
+      );
+      if (errors.length > 0) return `${name} cannot be right: ${errors[0]?.message}`;
+    }
+    return undefined;
   }
 }
 

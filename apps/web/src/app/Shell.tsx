@@ -17,6 +17,7 @@ const SHORTCUTS: readonly [string, string][] = [
   ['Enter', 'to the next field; on a number: show the working'],
   ['g f', 'to the floor'],
   ['g t', 'take a motor in'],
+  ['g a', 'the archive'],
   ['g s', 'to the shop'],
   ['p', 'change person'],
   ['d', 'light or dark'],
@@ -65,6 +66,7 @@ function SignedIn() {
       } else if (event.key === '?') setHelp(true);
       else if (before.current === 'g' && event.key === 'f') to('/');
       else if (before.current === 'g' && event.key === 't') to('/take-in');
+      else if (before.current === 'g' && event.key === 'a') to('/archive');
       else if (before.current === 'g' && event.key === 's') to('/shop');
       else if (event.key === 'p') setSwitching(true);
       else if (event.key === 'd') turnTheme();
@@ -94,6 +96,9 @@ function SignedIn() {
               Take in
             </NavLink>
           ) : null}
+          <NavLink to="/archive" className={link}>
+            Archive
+          </NavLink>
           <NavLink to="/shop" className={link}>
             Shop
           </NavLink>

@@ -1,4 +1,6 @@
 import type {
+  archiveImportBody,
+  ArchiveEntry,
   AuditView,
   JobDetail,
   JobSummary,
@@ -14,7 +16,8 @@ import type {
   Visit,
   WindingView,
 } from '@norther/contracts';
-import type { Verdict } from '@norther/core';
+import type { Verdict, WindingPart } from '@norther/core';
+import type { z } from 'zod';
 import {
   createApi,
   type BaseQueryFn,
@@ -87,7 +90,7 @@ const ofJob = (number: string) => [{ type: 'Job' as const, id: number }, 'Floor'
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: query,
-  tagTypes: ['Session', 'Setup', 'People', 'Shop', 'Floor', 'Job'],
+  tagTypes: ['Session', 'Setup', 'People', 'Shop', 'Floor', 'Job', 'Archive'],
   endpoints: (b) => ({
     setup: b.query<SetupView, void>({ query: () => 'setup', providesTags: ['Setup'] }),
     session: b.query<SessionView, void>({ query: () => 'session', providesTags: ['Session'] }),
@@ -145,14 +148,29 @@ export const api = createApi({
     }),
     saveWinding: b.mutation<
       WindingView,
-      { number: string; revision: number; typed: Record<string, string>; reason?: string }
+      { number: string; part: WindingPart; revision: number; typed: Record<string, string>; reason?: string }
     >({
       query: ({ number, ...body }) => ({ url: `jobs/${number}/winding`, method: 'PUT', body }),
       invalidatesTags: (_r, e, { number }) => (e ? [] : ofJob(number)),
     }),
-    releasePlan: b.mutation<WindingView, { number: string; revision: number; reason: string }>({
+    releasePlan: b.mutation<WindingView, { number: string; part: WindingPart; revision: number; reason: string }>({
       query: ({ number, ...body }) => ({ url: `jobs/${number}/winding/release`, method: 'POST', body }),
-      invalidatesTags: (_r, _e, { number }) => ofJob(number),
+      invalidatesTags: (_r, _e, { number }) => [...ofJob(number), 'Archive'],
+    }),
+    archive: b.query<ArchiveEntry[], string>({
+      query: (q) => `archive?q=${encodeURIComponent(q)}`,
+      providesTags: ['Archive'],
+    }),
+    similar: b.query<
+      ArchiveEntry[],
+      { key: string } | { number: string; part: WindingPart; typed: Record<string, string> }
+    >({
+      query: (body) => ({ url: 'archive/similar', method: 'POST', body }),
+      providesTags: ['Archive'],
+    }),
+    bringArchive: b.mutation<{ kept: number }, z.input<typeof archiveImportBody>>({
+      query: (body) => ({ url: 'archive', method: 'POST', body }),
+      invalidatesTags: ['Archive'],
     }),
     startStep: b.mutation<object, { number: string; code: string; override?: { reason: string } }>({
       query: ({ number, code, ...body }) => ({ url: `jobs/${number}/steps/${code}/start`, method: 'POST', body }),
@@ -265,6 +283,9 @@ export const {
   useCustomersQuery,
   useSaveWindingMutation,
   useReleasePlanMutation,
+  useArchiveQuery,
+  useSimilarQuery,
+  useBringArchiveMutation,
   useStartStepMutation,
   useFinishStepMutation,
   useMendStepMutation,

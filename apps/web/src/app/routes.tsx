@@ -34,6 +34,10 @@ export const router = createBrowserRouter([
       },
       { path: 'shop', lazy: async () => ({ Component: (await import('../features/shop/ShopPage.tsx')).ShopPage }) },
       {
+        path: 'archive',
+        lazy: async () => ({ Component: (await import('../features/archive/ArchivePage.tsx')).ArchivePage }),
+      },
+      {
         path: 'jobs/:number',
         lazy: async () => ({ Component: (await import('../features/motor/MotorPage.tsx')).MotorPage }),
       },

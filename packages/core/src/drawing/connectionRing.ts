@@ -30,13 +30,14 @@ export function connectionRing(
   const shapes: Shape[] = [];
   const ends = new Map<string, { deg: number; phase: Phase; sign: 1 | -1 }>();
   const stepDeg = 360 / Math.max(1, layout.groups.length);
-  layout.groups.forEach((group, index) => {
+  const firstSlot = (g: (typeof layout.groups)[number]) => layout.coils[(g.coils[0] ?? 1) - 1]?.goSlot ?? 1;
+  // a single-phase winding numbers its auxiliary after the main: round the bore they alternate
+  const inOrder =
+    layout.kind === 'single-phase' ? [...layout.groups].sort((a, b) => firstSlot(a) - firstSlot(b)) : layout.groups;
+  inOrder.forEach((group, index) => {
     const first = layout.coils[(group.coils[0] ?? 1) - 1];
     // evenly spread so that small groups keep room for their marks; order round the bore is that of the slots
-    const mid = first
-      ? ((layout.groups[0] ? (layout.coils[(layout.groups[0].coils[0] ?? 1) - 1]?.goSlot ?? 1) : 1) - 1) * pitch +
-        index * stepDeg
-      : index * stepDeg;
+    const mid = first ? ((inOrder[0] ? firstSlot(inOrder[0]) : 1) - 1) * pitch + index * stepDeg : index * stepDeg;
     const from = mid - stepDeg * 0.34;
     const to = mid + stepDeg * 0.34;
     const role = PHASE_ROLE[group.phase];
@@ -87,9 +88,10 @@ export function connectionRing(
     if (track) track.push(span);
     else tracks.push([span]);
   }
-  const star = connection.nodes.find((node) => node.kind === 'star');
+  const stars = connection.nodes.filter((node) => node.kind === 'star');
+  const star = stars[0];
   const innermost = star ? size * 0.09 : size * 0.06;
-  const step = Math.min(size * 0.028, (ring - size * 0.03 - innermost) / Math.max(1, tracks.length + (star ? 1 : 0)));
+  const step = Math.min(size * 0.028, (ring - size * 0.03 - innermost) / Math.max(1, tracks.length + stars.length));
   tracks.forEach((track, i) => {
     const r = ring - size * 0.03 - i * step;
     for (const span of track) {
@@ -108,10 +110,10 @@ export function connectionRing(
       shapes.push({ kind: 'path', d: arcPath(c, c, r, span.fromDeg, span.fromDeg + span.sweep), role, of });
     }
   });
-  if (star) {
-    const r = ring - size * 0.03 - tracks.length * step - step * 0.5;
+  stars.forEach((one, i) => {
+    const r = ring - size * 0.03 - tracks.length * step - step * (i + 0.5);
     shapes.push({ kind: 'circle', x: c, y: c, r, role: 'star', of: ['star'] });
-    for (const name of star.ends) {
+    for (const name of one.ends) {
       const end = ends.get(name);
       if (!end) continue;
       const [x1, y1] = around(c, c, ring, end.deg);
@@ -119,19 +121,25 @@ export function connectionRing(
       shapes.push({ kind: 'line', x1, y1, x2, y2, role: PHASE_ROLE[end.phase], of: ['star', `phase:${end.phase}`] });
       shapes.push({ kind: 'circle', x: x2, y: y2, r: 3, role: 'star', fill: 'solid', of: ['star'] });
     }
-    shapes.push({ kind: 'text', x: c, y: c, size: 14, anchor: 'middle', role: 'text', text: 'Y', bold: true });
-  } else {
-    shapes.push({
-      kind: 'text',
-      x: c,
-      y: c,
-      size: 14,
-      anchor: 'middle',
-      role: 'text',
-      text: connection.leads === 6 ? `${connection.leads} leads` : connection.connection === 'delta' ? 'Δ' : 'Y',
-      bold: true,
-    });
-  }
+  });
+  const leadsOut = connection.nodes.filter((node) => node.kind === 'lead').length;
+  shapes.push({
+    kind: 'text',
+    x: c,
+    y: c,
+    size: 14,
+    anchor: 'middle',
+    role: 'text',
+    text:
+      star && leadsOut === 3
+        ? 'Y'
+        : leadsOut === 3
+          ? 'Δ'
+          : stars.length > 0
+            ? `${leadsOut} leads, Y`
+            : `${leadsOut} leads`,
+    bold: true,
+  });
   for (const node of connection.nodes) {
     if (node.kind !== 'lead') continue;
     for (const name of node.ends) {
@@ -150,7 +158,7 @@ export function connectionRing(
         anchor: 'middle',
         role: 'text',
         bold: true,
-        text: leadMark(node.name, marks),
+        text: leadMark(node.name, marks, layout.kind),
         of: [`lead:${node.name}`],
       });
     }

@@ -3,6 +3,10 @@ import { describe, expect, it } from 'vitest';
 import { connect, possibleCircuits } from '../winding/connection.ts';
 import { layoutOf, type LayoutInput } from '../winding/layout.ts';
 import { connectionRing } from './connectionRing.ts';
+import { developedWinding } from './developed.ts';
+import { barsOf, fieldWave, fieldWaveBase, harmonicBars } from './fieldWave.ts';
+import { phasorStar } from './phasorStar.ts';
+import { slotSection } from './slotSection.ts';
 import { polarPlot } from './polarPlot.ts';
 import { around, drawingToSvg, niceTicks, type Drawing, type Shape } from './shapes.ts';
 import { slotRing } from './slotRing.ts';
@@ -247,5 +251,106 @@ describe('drawings as files', () => {
         },
       ),
     );
+  });
+});
+
+describe('drawings of any winding', () => {
+  const many: LayoutInput[] = [
+    lap(12, 10, 1),
+    lap(27, 6, 4),
+    lap(36, 4, 8),
+    lap(72, 6, 10),
+    lap(144, 12, 10),
+    lap(9, 8, 1),
+    { ...lap(36, 4, 8), layers: 1, form: 'concentric', poleGroups: 'consequent', spanSlots: undefined },
+    { ...lap(24, 4, 5), layers: 1 },
+    { ...lap(36, 8, 5), kind: 'two-speed' },
+    {
+      ...lap(24, 4, 5),
+      kind: 'single-phase',
+      form: 'concentric',
+      spansSlots: [6, 4, 2],
+      turns: [20, 34, 20],
+      auxiliary: { spansSlots: [6, 4], turns: [18, 30] },
+    },
+  ];
+  it.each(many.map((m) => [`${m.kind ?? 'three-phase'} ${m.slots}/${m.poles}`, m] as const))(
+    '%s: every drawing stays on its paper and knows its coils',
+    (_, input) => {
+      const layout = layoutOf(input);
+      const developed = developedWinding(layout);
+      const drawings = [
+        slotRing({ slots: layout.slots, layout }),
+        developed,
+        phasorStar(layout),
+        fieldWave(fieldWaveBase(layout), 40),
+        harmonicBars(layout),
+      ];
+      for (const d of drawings) {
+        expectSound(d);
+        expect(drawingToSvg(d)).toMatch(/^<svg /);
+      }
+      for (const coil of layout.coils)
+        expect(developed.shapes.some((s) => s.kind === 'path' && s.of?.includes(`coil:${coil.number}`))).toBe(true);
+      for (const group of layout.groups)
+        for (const end of ['S', 'F'])
+          expect(developed.shapes.some((s) => s.kind === 'text' && s.text === `${group.number}${end}`)).toBe(true);
+      const star = phasorStar(layout);
+      for (let slot = 1; slot <= layout.slots; slot++)
+        expect(developed.shapes.some((s) => s.of?.includes(`slot:${slot}`))).toBe(true);
+      expect(star.shapes.length).toBeGreaterThan(0);
+    },
+  );
+  it('72 slots unrolled stay wide enough for a finger and within a full-width screen', () => {
+    const d = developedWinding(layoutOf(lap(72, 6, 10)));
+    expect(d.width).toBeLessThanOrEqual(1240);
+    expect(developedWinding(layoutOf(lap(144, 12, 10))).width).toBeGreaterThanOrEqual(144 * 15);
+  });
+  it('the wave drawn turns with the slots: half a period later it is its own mirror image', () => {
+    const layout = layoutOf(lap(36, 4, 8));
+    const base = fieldWaveBase(layout);
+    const steps = (deg: number) => fieldWave(base, deg).shapes.find((s) => s.role === 'accent') as { d: string };
+    const ys = (d: string) => [...d.matchAll(/[ML][\d.]+ ([\d.]+)/g)].map((m) => Number(m[1]));
+    const a = ys(steps(30).d);
+    const b = ys(steps(210).d);
+    const mid = (10 + 220 - 26) / 2;
+    a.forEach((y, i) => expect(y + (b[i] ?? 0)).toBeCloseTo(2 * mid, 1));
+    expect(ys(steps(390).d)).toEqual(a);
+  });
+  it('the working wave lies through the steps: their largest difference is what the harmonics leave', () => {
+    const layout = layoutOf(lap(36, 4, 8));
+    const { re, im, working } = fieldWaveBase(layout);
+    let top = 0;
+    for (let s = 0; s < 36; s++) top = Math.max(top, Math.hypot(re[s] ?? 0, im[s] ?? 0));
+    expect(Math.hypot(working.re, working.im)).toBeGreaterThan(0.85 * top);
+    expect(Math.hypot(working.re, working.im)).toBeLessThan(1.15 * top);
+  });
+  it('bars are the largest waves in rising order', () => {
+    const bars = barsOf(layoutOf(lap(12, 10, 1)), 4);
+    expect(bars.map((b) => b.order)).toEqual([1, 7, 17, 19]);
+  });
+  const record = {
+    slots: 36,
+    poles: 4,
+    turns: [34],
+    strands: [{ count: 2, bareM: 0.00085 }],
+    boreM: 0.15,
+    slotDepthM: 0.024,
+    slotOpeningM: 0.003,
+    slotAreaM2: 185e-6,
+    slotNetAreaM2: 158e-6,
+  };
+  it('the slot shows every wire to scale while they fit, and says how many do not', () => {
+    const layout = layoutOf({ ...lap(36, 4, 8), turns: [34] });
+    const made = slotSection(record, layout);
+    expect(made.drawing).toBeDefined();
+    if (!made.drawing) return;
+    expectSound(made.drawing);
+    expect(made.drawing.shapes.filter((s) => s.kind === 'circle').length + made.left).toBe(136);
+    expect(made.left).toBeLessThan(8);
+    const crowded = slotSection({ ...record, turns: [80] }, layoutOf({ ...lap(36, 4, 8), turns: [80] }));
+    expect(crowded.drawing && crowded.left).toBeGreaterThan(50);
+    const none = slotSection({ slots: 36 }, undefined);
+    expect(none.drawing).toBeUndefined();
   });
 });

@@ -20,11 +20,13 @@ export function slotRing(input: {
   const outer = size * 0.372;
   const deep = size * 0.105;
   const inner = outer - deep;
-  const layers = input.layout?.layers ?? 1;
   const letterSize = 11;
   const shapes: Shape[] = [];
   shapes.push({ kind: 'circle', x: c, y: c, r: outer + size * 0.012, role: 'faint' });
-  const letterOf = (phase: Phase) => (input.letters ?? ['A', 'B', 'C'])[phase === 'A' ? 0 : phase === 'B' ? 1 : 2];
+  const letterOf = (phase: Phase) =>
+    (input.layout?.kind === 'single-phase' ? ['M', 'Z', ''] : (input.letters ?? ['A', 'B', 'C']))[
+      phase === 'A' ? 0 : phase === 'B' ? 1 : 2
+    ];
   const room = ((2 * Math.PI * (inner + deep / 2)) / S) * 0.8;
   const showLetters = room >= 13.5;
   for (let slot = 1; slot <= S; slot++) {
@@ -35,10 +37,10 @@ export function slotRing(input: {
     if (sides.length === 0) {
       shapes.push({ kind: 'path', d: sectorPath(c, c, inner, outer, from, to), role: 'faint', of: [`slot:${slot}`] });
     }
-    for (const side of sides) {
-      const isTop = side.layer === 'top';
-      const r1 = layers === 2 ? (isTop ? inner : inner + deep / 2) : inner;
-      const r2 = layers === 2 ? (isTop ? inner + deep / 2 : outer) : outer;
+    for (const [i, side] of sides.entries()) {
+      // the side nearest the bore comes first
+      const r1 = inner + (deep * i) / sides.length;
+      const r2 = inner + (deep * (i + 1)) / sides.length;
       const of = [`slot:${slot}`, `coil:${side.coil}`, `phase:${side.phase}`];
       shapes.push({
         kind: 'path',
@@ -86,7 +88,7 @@ export function slotRing(input: {
       const spanDeg = (goes.length - 1) * pitch * (layout.layers === 1 && layout.form === 'lap' ? 2 : 1);
       const from = (first - 1) * pitch - pitch * 0.3;
       const to = (first - 1) * pitch + spanDeg + pitch * 0.3;
-      const r = outer + size * 0.062;
+      const r = outer + size * (layout.kind === 'single-phase' && group.phase === 'B' ? 0.092 : 0.062);
       const of = [`group:${group.number}`, `phase:${group.phase}`, ...group.coils.map((n) => `coil:${n}`)];
       shapes.push({
         kind: 'path',
@@ -140,7 +142,7 @@ export function slotRing(input: {
     });
     if (first) {
       const said =
-        layout.form === 'lap'
+        layout.form === 'lap' && layout.kind !== 'single-phase'
           ? `1-${first.spanSlots + 1}`
           : groupOne?.coils.map((n) => `1-${(layout.coils[n - 1]?.spanSlots ?? 0) + 1}`).join(', ');
       shapes.push({

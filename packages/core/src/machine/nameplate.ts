@@ -26,6 +26,8 @@ export const nameplateSchema = z.strictObject({
   efficiencyPercent: z.number().min(1).max(100).optional(),
   powerFactor: z.number().min(0.05).max(1).optional(),
   massKg: positive,
+  rotorVoltageV: positive.describe('slip rings: open-circuit voltage at standstill'),
+  rotorCurrentA: positive,
 });
 export type Nameplate = z.infer<typeof nameplateSchema>;
 
@@ -103,6 +105,17 @@ export const NAMEPLATE_FIELDS: readonly FieldSpec[] = [
     read: { kind: 'quantity', dimension: 'number', unit: '', min: 0.05, max: 1 },
   },
   { name: 'massKg', label: 'Mass', read: { kind: 'quantity', dimension: 'mass', unit: 'kg', above: 0 } },
+  {
+    name: 'rotorVoltageV',
+    label: 'Rotor voltage',
+    read: { kind: 'quantity', dimension: 'voltage', unit: 'V', above: 0 },
+    hint: 'slip rings only',
+  },
+  {
+    name: 'rotorCurrentA',
+    label: 'Rotor current',
+    read: { kind: 'quantity', dimension: 'current', unit: 'A', above: 0 },
+  },
 ];
 
 /** Largest slip (per cent) at which a pole number is still believed for an ordinary / a high-slip cage motor. */

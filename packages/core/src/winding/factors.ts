@@ -138,6 +138,8 @@ export const windingFactorsCalculation = defineCalculation({
         order: z.number(),
         size: z.number(),
         signed: z.number(),
+        pitch: z.number().describe('of the mean span for this order, signed'),
+        distribution: z.number().optional().describe('total over pitch; left out where the pitch factor vanishes'),
         skew: z.number(),
         withSkew: z.number(),
       }),
@@ -148,18 +150,27 @@ export const windingFactorsCalculation = defineCalculation({
     const layout = layoutOf(layoutInput);
     const all = windingFactors(layout, highestOrder);
     const skewDeg = skewSlots * layout.slotAngleDeg;
+    const fullBelts = layout.layers === 1 && layout.form === 'concentric';
+    // concentric coils of different spans have no pitch factor of their own: the total is what counts
+    const single = layout.kind === 'single-phase';
     const factors = all.map((f) => {
       const skew = skewFactor(skewDeg, f.order);
-      return { ...f, skew, withSkew: f.signed * skew };
+      const pitch = fullBelts || single ? 1 : pitchFactor(layout.spanSlots, layout.polePitchSlots, f.order);
+      return {
+        ...f,
+        pitch,
+        ...(Math.abs(pitch) > 1e-9 ? { distribution: f.signed / pitch } : {}),
+        skew,
+        withSkew: f.signed * skew,
+      };
     });
     const working = all[0]?.size ?? 0;
-    const fullBelts = layout.layers === 1 && layout.form === 'concentric';
-    const pitch = fullBelts ? 1 : Math.abs(pitchFactor(layout.spanSlots, layout.polePitchSlots));
+    const pitch = fullBelts || single ? 1 : Math.abs(pitchFactor(layout.spanSlots, layout.polePitchSlots));
     note?.({
       name: 'Winding factor of the working wave',
       symbol: 'k_w',
       formula: '|Σ ±T (e^{jpθ_go} − e^{jpθ_return})| / (2 Σ T) over the coils of one phase',
-      numbers: `${layout.coils.length / 3} coils of phase A, θ = slot · ${layout.slotAngleDeg.toFixed(3)}° electrical`,
+      numbers: `${layout.coils.filter((c) => c.phase === 'A').length} coils of phase A, θ = slot · ${layout.slotAngleDeg.toFixed(3)}° electrical`,
       value: working,
       unit: '',
       source: 'Pyrhönen et al.; general sum over the coil table',

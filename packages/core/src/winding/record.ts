@@ -79,6 +79,7 @@ export const windingRecordSchema = z.strictObject({
   sampleCoilM: positive.describe('mean turn length of a sample coil, m'),
   resistanceOhm: positive.describe('line to line, before stripping'),
   resistanceTemperatureC: z.number().min(-40).max(200).optional(),
+  startedFrom: z.string().max(200).optional().describe('archive record this one was started from'),
   remarks: z.string().max(2000).optional(),
 });
 export type WindingRecord = z.infer<typeof windingRecordSchema>;
@@ -293,6 +294,7 @@ export const WINDING_FIELDS: readonly FieldSpec[] = [
     label: 'at winding temperature',
     read: { kind: 'quantity', dimension: 'temperature', unit: '°C', min: -40, max: 200 },
   },
+  { name: 'startedFrom', label: 'Started from', read: { kind: 'text' } },
   { name: 'remarks', label: 'Remarks', read: { kind: 'text', long: true } },
 ];
 

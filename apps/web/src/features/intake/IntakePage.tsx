@@ -297,9 +297,7 @@ function IntakeForm({ job }: { job?: JobDetail }) {
               <ProblemNote>Still needed: {missing.map((m) => m.label).join(', ')}.</ProblemNote>
             ) : null}
             {tried && form.reading.problems.length > 0 ? (
-              <ProblemNote>
-                Cannot be read yet: {form.reading.problems.map((p) => p.label).join(', ')}.
-              </ProblemNote>
+              <ProblemNote>Cannot be read yet: {form.reading.problems.map((p) => p.label).join(', ')}.</ProblemNote>
             ) : null}
             <ProblemNote error={problem} />
             {stale && job ? (

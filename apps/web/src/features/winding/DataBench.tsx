@@ -7,12 +7,19 @@ import {
   WINDING_FIELDS,
   windingFigures,
   windingChecks,
+  inSameCore,
+  plateOfPart,
+  WINDING_PARTS,
+  windingRecordSchema,
   type FieldSpec,
   type Finding,
   type Nameplate,
+  type WindingPart,
+  type WindingRecord,
 } from '@norther/core';
 import type { JobDetail, WindingView } from '@norther/contracts';
 import { useMemo, useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { problemOf, useSaveWindingMutation } from '../../app/api.ts';
 import { useMarks, useMay, useSettings, useTime } from '../../app/shop.ts';
 import { DrawingView, Highlights } from '../../drawing/DrawingView.tsx';
@@ -21,32 +28,17 @@ import { DraftNote, enterMovesOn, Field } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { useTypedForm } from '../../ui/useTypedForm.ts';
 import { FigureList } from './FigureList.tsx';
+import { PartSwitch, partOf } from './PartSwitch.tsx';
+import { ReadConnectionPanel } from './ReadConnectionPanel.tsx';
+import { SinusoidalPanel } from './SinusoidalPanel.tsx';
+import { TakeOver } from './TakeOver.tsx';
 
 const spec = (name: string): FieldSpec => WINDING_FIELDS.find((f) => f.name === name) as FieldSpec;
-const SECTIONS: readonly { title: string; fields: readonly string[] }[] = [
-  {
-    title: 'Count',
-    fields: ['slots', 'poles', 'layers', 'form', 'poleGroups', 'coilCount', 'groupCount', 'grouping', 'spansSlots'],
-  },
-  { title: 'Turns and wire', fields: ['turns', 'turnsSecondCount', 'strands', 'wireGrade', 'material'] },
-  {
-    title: 'Connection',
-    fields: [
-      'connection',
-      'circuits',
-      'leads',
-      'jumper',
-      'endsPerLead',
-      'wireTipsPerLead',
-      'starPoints',
-      'endsPerStar',
-      'leadOneGroup',
-      'leadExit',
-      'connectionSide',
-      'leadSize',
-      'leadMarks',
-    ],
-  },
+interface Section {
+  title: string;
+  fields: readonly string[];
+}
+const END_AND_AFTER: readonly Section[] = [
   {
     title: 'Core',
     fields: [
@@ -84,25 +76,90 @@ const SECTIONS: readonly { title: string; fields: readonly string[] }[] = [
     fields: ['resistanceOhm', 'resistanceTemperatureC', 'copperKg', 'copperState', 'sampleCoilM'],
   },
 ];
+const LEADS = ['leadOneGroup', 'leadExit', 'connectionSide', 'leadSize', 'leadMarks'];
+
+/** The sheet asks only what its kind of winding has. */
+function sectionsOf(kind: WindingRecord['kind']): readonly Section[] {
+  if (kind === 'single-phase')
+    return [
+      { title: 'Count', fields: ['kind', 'slots', 'poles', 'poleGroups', 'groupCount'] },
+      { title: 'Main winding', fields: ['spansSlots', 'turns', 'turnsSecondCount', 'strands', 'circuits', 'jumper'] },
+      {
+        title: 'Auxiliary winding',
+        fields: ['auxKind', 'auxSpansSlots', 'auxTurns', 'auxStrands', 'auxShiftSlots', 'capacitorF', 'auxCapacitorV'],
+      },
+      {
+        title: 'Wire and leads',
+        fields: ['wireGrade', 'material', 'leadExit', 'connectionSide', 'leadSize', 'leadMarks'],
+      },
+      ...END_AND_AFTER,
+    ];
+  const two = kind === 'two-speed';
+  return [
+    {
+      title: 'Count',
+      fields: [
+        'kind',
+        'slots',
+        'poles',
+        ...(two ? [] : ['layers']),
+        'form',
+        ...(two ? [] : ['poleGroups']),
+        'coilCount',
+        'groupCount',
+        'grouping',
+        'spansSlots',
+      ],
+    },
+    { title: 'Turns and wire', fields: ['turns', 'turnsSecondCount', 'strands', 'wireGrade', 'material'] },
+    {
+      title: 'Connection',
+      fields: two
+        ? ['duty', 'circuits', 'starPoints', 'endsPerStar', ...LEADS]
+        : [
+            'connection',
+            'circuits',
+            'leads',
+            'jumper',
+            'endsPerLead',
+            'wireTipsPerLead',
+            'starPoints',
+            'endsPerStar',
+            ...LEADS,
+          ],
+    },
+    ...END_AND_AFTER,
+  ];
+}
 const WORDS = { E: 'cannot be right', W: 'look again', I: 'for information' } as const;
 
 /** Data as found: typed as at the bench, drawn and checked at every key press. */
 export function DataBench({ job }: { job: JobDetail }) {
-  const recorded = job.winding;
-  return <Bench key={recorded?.revision ?? 0} job={job} recorded={recorded} />;
+  const [query] = useSearchParams();
+  const part = partOf(query.get('part'));
+  const recorded = part === 'stator' ? job.winding : (job.otherWindings.find((w) => w.part === part)?.winding ?? null);
+  return (
+    <>
+      <PartSwitch parts={WINDING_PARTS} part={part} />
+      <Bench key={`${part}${recorded?.revision ?? 0}`} job={job} part={part} recorded={recorded} />
+    </>
+  );
 }
 
-function Bench({ job, recorded }: { job: JobDetail; recorded: WindingView | null }) {
-  const form = useTypedForm({ key: `winding:${job.number}`, specs: WINDING_FIELDS, start: recorded?.typed ?? {} });
+function Bench({ job, part, recorded }: { job: JobDetail; part: WindingPart; recorded: WindingView | null }) {
+  const draftKey = part === 'stator' ? `winding:${job.number}` : `winding:${job.number}:${part}`;
+  const form = useTypedForm({ key: draftKey, specs: WINDING_FIELDS, start: recorded?.typed ?? {} });
   const [save, saving] = useSaveWindingMutation();
   const [reason, setReason] = useState('');
   const mayWrite = useMay('winder') && !job.closedAt;
   const limits = useSettings()?.limits;
   const time = useTime();
   const { letters } = useMarks();
-  const nameplate = job.nameplate as Nameplate;
+  const nameplate = useMemo(() => plateOfPart(job.nameplate as Nameplate, part), [job, part]);
+  const stator = useMemo(() => (job.winding ? windingRecordSchema.parse(job.winding.record) : undefined), [job]);
   const live = useMemo(() => {
-    const { record } = readWindingRecord(form.typed, form.defaults);
+    const read = readWindingRecord(form.typed, form.defaults).record;
+    const record = part === 'second' ? inSameCore(read, stator) : read;
     const laid = layoutOfRecord(record);
     return {
       record,
@@ -112,7 +169,7 @@ function Bench({ job, recorded }: { job: JobDetail; recorded: WindingView | null
       missing: windingChecks.compute({ record, nameplate, limits: limits ?? {} }).missing,
       figures: runCalculation(windingFigures, { record, nameplate }),
     };
-  }, [form.typed, form.defaults, nameplate, limits]);
+  }, [form.typed, form.defaults, nameplate, limits, part, stator]);
   const agreed = job.steps.some((s) => s.code === 'DAT' && s.state === 'passed');
   const problem = saving.error ? problemOf(saving.error) : undefined;
   const slots = typeof live.record.slots === 'number' ? live.record.slots : 0;
@@ -120,10 +177,14 @@ function Bench({ job, recorded }: { job: JobDetail; recorded: WindingView | null
     () => (slots > 0 ? slotRing({ slots, layout: live.layout, letters, size: 440 }) : undefined),
     [slots, live.layout, letters],
   );
+  const take = (changes: Record<string, string>): void => {
+    for (const [name, value] of Object.entries(changes)) form.set(name, value);
+  };
   const submit = async (): Promise<void> => {
     const typed = form.typed;
     const answer = await save({
       number: job.number,
+      part,
       revision: recorded?.revision ?? 0,
       typed,
       ...(reason ? { reason } : {}),
@@ -140,7 +201,7 @@ function Bench({ job, recorded }: { job: JobDetail; recorded: WindingView | null
         }}
       >
         <fieldset disabled={!mayWrite}>
-          {SECTIONS.map((s) => (
+          {sectionsOf(live.record.kind).map((s) => (
             <section key={s.title} className="mb-2">
               <h2 className="font-semibold border-b border-line mb-1.5">{s.title}</h2>
               <div className="grid grid-cols-3 gap-x-3">
@@ -148,6 +209,10 @@ function Bench({ job, recorded }: { job: JobDetail; recorded: WindingView | null
                   <Field key={name} form={form} spec={spec(name)} />
                 ))}
               </div>
+              {s.title === 'Connection' && live.layout ? (
+                <ReadConnectionPanel record={live.record} layout={live.layout} onTake={take} />
+              ) : null}
+              {s.title === 'Auxiliary winding' ? <SinusoidalPanel record={live.record} onTake={take} /> : null}
             </section>
           ))}
           <Field form={form} spec={spec('remarks')} wide />
@@ -171,6 +236,9 @@ function Bench({ job, recorded }: { job: JobDetail; recorded: WindingView | null
             <Button look="quiet" bench onClick={form.undo}>
               Undo to recorded
             </Button>
+          ) : null}
+          {mayWrite ? (
+            <TakeOver number={job.number} part={part} typed={form.typed} here={form.defaults} onTake={take} />
           ) : null}
           <DraftNote form={form} />
           <span className="text-small text-soft">
@@ -197,9 +265,18 @@ function Bench({ job, recorded }: { job: JobDetail; recorded: WindingView | null
             <Quiet>Type the number of slots: the core is drawn as you type.</Quiet>
           )}
         </Highlights>
+        {form.typed['startedFrom'] ? (
+          <p className="text-small text-soft">Started from {form.typed['startedFrom']}.</p>
+        ) : null}
+        {part === 'rotor' && stator ? (
+          <Quiet>
+            Judged at the rotor voltage and current of the nameplate; the ring voltage is worked out on the plan.
+          </Quiet>
+        ) : null}
         {live.why && slots > 0 ? <p className="text-small text-soft">{live.why}</p> : null}
         <FindingList
           findings={live.findings}
+          onTake={mayWrite ? take : undefined}
           missing={live.missing.map((m) => WINDING_FIELDS.find((f) => f.name === m)?.label ?? m)}
         />
         <FigureList result={live.figures} />
@@ -208,7 +285,15 @@ function Bench({ job, recorded }: { job: JobDetail; recorded: WindingView | null
   );
 }
 
-function FindingList({ findings, missing }: { findings: readonly Finding[]; missing: readonly string[] }) {
+function FindingList({
+  findings,
+  missing,
+  onTake,
+}: {
+  findings: readonly Finding[];
+  missing: readonly string[];
+  onTake: ((changes: Record<string, string>) => void) | undefined;
+}) {
   const ink = { E: 'border-fail', W: 'border-attention', I: 'border-edge' } as const;
   return (
     <section aria-live="polite" aria-label="Checks">
@@ -218,6 +303,15 @@ function FindingList({ findings, missing }: { findings: readonly Finding[]; miss
           <li key={f.check + f.message} className={`border-l-4 pl-2 text-small ${ink[f.severity]}`}>
             <strong>{WORDS[f.severity]}: </strong>
             {f.message}
+            {f.proposal && onTake ? (
+              <button
+                type="button"
+                className="block text-accent underline min-h-8"
+                onClick={() => onTake(f.proposal?.changes ?? {})}
+              >
+                Type it in: {f.proposal.say}
+              </button>
+            ) : null}
           </li>
         ))}
       </ul>

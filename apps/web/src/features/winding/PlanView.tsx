@@ -1,88 +1,118 @@
 import {
   connect,
+  connectionChoiceOf,
+  connectionOfRecord,
   connectionRing,
-  formatNumber,
+  developedWinding,
+  drawingToSvg,
+  highSpeedLayout,
+  inHalves,
+  inSameCore,
+  layoutInputOf,
   layoutOfRecord,
-  leadMark,
+  PART_TITLES,
+  phasorStar,
+  plateOfPart,
   possibleCircuits,
   runCalculation,
   slotRing,
-  windingFactorsCalculation,
+  slotSection,
+  windingChecks,
   windingFigures,
   windingRecordSchema,
-  layoutInputOf,
-  windingChecks,
+  windingRotorVoltage,
+  type ConnectionChoice,
+  type Drawing,
   type Layout,
   type Nameplate,
+  type WindingPart,
+  type WindingRecord,
 } from '@norther/core';
-import type { JobDetail } from '@norther/contracts';
-import { useMemo, useState } from 'react';
-import { Link } from 'react-router';
+import type { JobDetail, WindingView } from '@norther/contracts';
+import { type ReactNode, useMemo, useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
 import { useReleasePlanMutation } from '../../app/api.ts';
 import { useMarks, useMay, useSettings, useTime } from '../../app/shop.ts';
-import { DrawingView, Highlights, useMark } from '../../drawing/DrawingView.tsx';
+import { DrawingView, Highlights } from '../../drawing/DrawingView.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
+import { FieldDrawings } from './FieldDrawings.tsx';
 import { FigureList } from './FigureList.tsx';
+import { PartSwitch, partOf } from './PartSwitch.tsx';
+import { CoilTable, ConnectionTables, FactorTable } from './WindingTables.tsx';
 
-/** The rewind as found: layout, factors, figures, connection and the card. */
+/** The rewind as found: layout, factors, figures, field, connection and the card, of each winding of the motor. */
 export function PlanView({ job }: { job: JobDetail }) {
-  const { letters, school } = useMarks();
+  const [query] = useSearchParams();
+  const part = partOf(query.get('part'));
+  const own = part === 'stator' ? job : job.otherWindings.find((w) => w.part === part);
+  const view = own?.plan ?? own?.winding ?? null;
+  const recorded = ['stator' as const, ...job.otherWindings.map((w) => w.part)];
+  return (
+    <>
+      {recorded.length > 1 ? <PartSwitch parts={recorded} part={part} /> : null}
+      {view ? (
+        <Plan key={`${part}${view.role}${view.revision}`} job={job} part={part} view={view} plan={own?.plan ?? null} />
+      ) : (
+        <Quiet>
+          No winding data yet.{' '}
+          <Link className="text-accent underline" to={`/jobs/${job.number}/data?part=${part}`}>
+            Take the data first.
+          </Link>
+        </Quiet>
+      )}
+    </>
+  );
+}
+
+function Plan({
+  job,
+  part,
+  view,
+  plan,
+}: {
+  job: JobDetail;
+  part: WindingPart;
+  view: WindingView;
+  plan: WindingView | null;
+}) {
+  const { letters } = useMarks();
   const limits = useSettings()?.limits;
-  const view = job.plan ?? job.winding;
-  const nameplate = job.nameplate as Nameplate;
-  const record = useMemo(() => windingRecordSchema.parse(view?.record ?? {}), [view]);
+  const nameplate = useMemo(() => plateOfPart(job.nameplate as Nameplate, part), [job, part]);
+  const stator = useMemo(
+    () => (part === 'stator' || !job.winding ? undefined : windingRecordSchema.parse(job.winding.record)),
+    [job, part],
+  );
+  const record = useMemo(() => {
+    const own = windingRecordSchema.parse(view.record);
+    return part === 'second' ? inSameCore(own, stator) : own;
+  }, [view, part, stator]);
   const laid = useMemo(() => layoutOfRecord(record), [record]);
-  const layout = laid.layout;
-  const [tried, setTried] = useState<{
-    connection: 'wye' | 'delta';
-    circuits: number;
-    jumper: 'adjacent-pole' | 'skip-pole';
-    leads: 3 | 6;
-  }>();
-  const possible = useMemo(() => (layout ? possibleCircuits(layout) : []), [layout]);
-  const asRecorded = {
-    connection: record.connection ?? 'wye',
-    circuits: record.circuits ?? 1,
-    jumper: record.jumper ?? possible.find((p) => p.circuits === record.circuits)?.jumpers[0] ?? 'adjacent-pole',
-    leads: record.leads === '6' ? (6 as const) : (3 as const),
-  } as const;
-  const choice = tried ?? asRecorded;
-  const notDrawn = record.leads === '9' || record.leads === '12';
-  const made = useMemo(() => {
-    if (!layout) return undefined;
-    try {
-      return connect(layout, choice);
-    } catch {
-      return undefined;
-    }
-    // the choice is a small plain object: compare it by its parts
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [layout, choice.connection, choice.circuits, choice.jumper, choice.leads]);
+  const input = useMemo(() => layoutInputOf(record), [record]);
+  const [fast, setFast] = useState(false);
+  const layout = useMemo(
+    () => (laid.layout && record.kind === 'two-speed' && fast ? highSpeedLayout(laid.layout) : laid.layout),
+    [laid.layout, record.kind, fast],
+  );
   const figures = useMemo(() => runCalculation(windingFigures, { record, nameplate }), [record, nameplate]);
   const checks = useMemo(
     () => windingChecks.compute({ record, nameplate, limits: limits ?? {} }),
     [record, nameplate, limits],
   );
-  if (!view) {
-    return (
-      <Quiet>
-        No winding data yet.{' '}
-        <Link className="text-accent underline" to={`/jobs/${job.number}/data`}>
-          Take the data first.
-        </Link>
-      </Quiet>
-    );
-  }
-  const differs =
-    tried !== undefined &&
-    (Object.keys(asRecorded) as (keyof typeof asRecorded)[]).some((k) => asRecorded[k] !== tried[k]);
+  const section = useMemo(() => slotSection(record, laid.layout), [record, laid.layout]);
+  const ring = useMemo(
+    () => (layout ? slotRing({ slots: layout.slots, layout, letters, size: 440 }) : undefined),
+    [layout, letters],
+  );
+  const developed = useMemo(() => (layout ? developedWinding(layout, { letters }) : undefined), [layout, letters]);
+  const star = useMemo(() => (layout ? phasorStar(layout, { letters, size: 400 }) : undefined), [layout, letters]);
+  const files = `/api/jobs/${job.number}/winding/${part}`;
   return (
     <Highlights>
       <div className="flex flex-wrap gap-3 items-center mb-2">
-        <PlanState job={job} verifiable={checks.verifiable} />
+        <PlanState job={job} part={part} plan={plan} verifiable={checks.verifiable} />
         <a
-          href={`/api/jobs/${job.number}/card.pdf`}
+          href={`/api/jobs/${job.number}/card.pdf?part=${part}`}
           target="_blank"
           rel="noreferrer"
           className="inline-flex items-center min-h-11 px-4 rounded-sm bg-accent text-on-accent font-semibold"
@@ -90,195 +120,267 @@ export function PlanView({ job }: { job: JobDetail }) {
           Winding card (PDF)
         </a>
       </div>
+      {record.startedFrom ? <p className="text-small text-soft">Started from {record.startedFrom}.</p> : null}
+      {part === 'rotor' && stator ? <RotorVoltage job={job} stator={stator} rotor={record} /> : null}
       <div className="grid grid-cols-[1fr_1fr_minmax(250px,0.75fr)] gap-5">
         <section aria-label="Layout">
-          <h2 className="font-semibold">Layout, seen from the connection end</h2>
-          {layout ? (
-            <DrawingView drawing={slotRing({ slots: layout.slots, layout, letters, size: 440 })} />
-          ) : (
-            <Quiet>{'why' in laid ? laid.why : ''}</Quiet>
-          )}
+          <Titled title="Layout, seen from the connection end" drawing={ring} file="slot-ring">
+            {record.kind === 'two-speed' && laid.layout ? (
+              <select
+                aria-label="Speed shown"
+                value={fast ? 'high' : 'low'}
+                onChange={(e) => setFast(e.target.value === 'high')}
+                className="border border-edge bg-sheet min-h-8 text-small"
+              >
+                <option value="low">low speed, {laid.layout.poles} poles</option>
+                <option value="high">high speed, {laid.layout.poles / 2} poles</option>
+              </select>
+            ) : null}
+          </Titled>
+          {ring ? <DrawingView drawing={ring} /> : <Quiet>{'why' in laid ? laid.why : ''}</Quiet>}
         </section>
-        <section aria-label="Connection">
-          <h2 className="font-semibold flex flex-wrap gap-2 items-center">
-            Connection
-            <span className="inline-flex gap-1 text-small font-normal">
-              <select
-                aria-label="Connection"
-                value={choice.connection}
-                onChange={(e) => setTried({ ...choice, connection: e.target.value as 'wye' | 'delta' })}
-                className="border border-edge bg-sheet min-h-8"
-              >
-                <option value="wye">wye</option>
-                <option value="delta">delta</option>
-              </select>
-              <select
-                aria-label="Circuits"
-                value={choice.circuits}
-                onChange={(e) =>
-                  setTried({
-                    ...choice,
-                    circuits: Number(e.target.value),
-                    jumper: possible.find((p) => p.circuits === Number(e.target.value))?.jumpers[0] ?? choice.jumper,
-                  })
-                }
-                className="border border-edge bg-sheet min-h-8"
-              >
-                {possible.map((p) => (
-                  <option key={p.circuits} value={p.circuits}>
-                    {p.circuits} circuit{p.circuits > 1 ? 's' : ''}
-                  </option>
-                ))}
-              </select>
-              <select
-                aria-label="Jumpers"
-                value={choice.jumper}
-                onChange={(e) => setTried({ ...choice, jumper: e.target.value as typeof choice.jumper })}
-                className="border border-edge bg-sheet min-h-8"
-              >
-                {(possible.find((p) => p.circuits === choice.circuits)?.jumpers ?? []).map((j) => (
-                  <option key={j} value={j}>
-                    {j === 'adjacent-pole' ? 'short 1-4' : 'long 1-7'}
-                  </option>
-                ))}
-              </select>
-              <select
-                aria-label="Leads"
-                value={choice.leads}
-                onChange={(e) => setTried({ ...choice, leads: Number(e.target.value) as 3 | 6 })}
-                className="border border-edge bg-sheet min-h-8"
-              >
-                <option value={3}>3 leads</option>
-                <option value={6}>6 leads</option>
-              </select>
-            </span>
-          </h2>
-          {differs ? (
-            <p className="text-small text-attention font-semibold">
-              To look at only; the record stays {asRecorded.circuits}-circuit {asRecorded.connection}.{' '}
-              <button type="button" className="underline" onClick={() => setTried(undefined)}>
-                back
-              </button>
-            </p>
-          ) : null}
-          {notDrawn && !differs ? (
-            <Quiet>{record.leads} leads: recorded and checked, not drawn yet.</Quiet>
-          ) : layout && made ? (
-            <DrawingView drawing={connectionRing(layout, made, { marks: school, size: 440 })} />
-          ) : (
-            <Quiet>These circuits would not be equal; choose others.</Quiet>
-          )}
-        </section>
+        {laid.layout ? <ConnectionPanel record={record} layout={laid.layout} /> : <div />}
         <FigureList result={figures} />
       </div>
-      {layout && made && !notDrawn ? (
-        <div className="grid grid-cols-[1.4fr_1fr] gap-6 mt-3">
-          <section>
-            <h2 className="font-semibold border-b border-line">Circuits and jumpers</h2>
-            <table className="w-full text-small">
-              <tbody>
-                {made.circuits.map((c) => (
-                  <CircuitRow
-                    key={`${c.phase}${c.number}`}
-                    phase={c.phase}
-                    name={`${letters[c.phase === 'A' ? 0 : c.phase === 'B' ? 1 : 2]} ${c.number}`}
-                    path={`${leadMark(c.from, school)} – ${c.steps.map((s) => `${s.enter} ${s.leave}`).join(' – ')} – ${leadMark(c.to, school)}`}
-                  />
-                ))}
-              </tbody>
-            </table>
-            <h2 className="font-semibold border-b border-line mt-3">Leads and star</h2>
-            <table className="w-full text-small">
-              <tbody>
-                {made.nodes.map((n) => (
-                  <tr key={n.name} className="border-b border-line">
-                    <th scope="row" className="text-left w-16">
-                      {leadMark(n.name, school)}
-                    </th>
-                    <td>{n.ends.join('  ')}</td>
-                  </tr>
-                ))}
-                {made.links.map((l) => (
-                  <tr key={l.use} className="border-b border-line">
-                    <th scope="row" className="text-left font-normal">
-                      {l.use}
-                    </th>
-                    <td>
-                      lines to {l.lines.map((x) => leadMark(x, school)).join(', ')}
-                      {l.links.length > 0 ? `; joined ${l.links.map((x) => leadMark(x, school)).join(', ')}` : ''}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+      {layout && developed && star && input ? (
+        <>
+          <section aria-label="Developed winding" className="mt-4">
+            <Titled title="Unrolled" drawing={developed} file="developed" />
+            <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="Unrolled winding">
+              <div style={{ minWidth: developed.width > 1240 ? developed.width : undefined }}>
+                <DrawingView drawing={developed} />
+              </div>
+            </div>
           </section>
-          <Factors layout={layout} record={record} />
-        </div>
+          <div className="grid grid-cols-[minmax(0,0.8fr)_minmax(0,1.25fr)_minmax(0,0.6fr)] gap-6 mt-4">
+            <section aria-label="Star of slots">
+              <Titled title="Star of slots" drawing={star} file="phasor-star" />
+              <DrawingView drawing={star} />
+            </section>
+            <FieldDrawings layout={layout} input={input} rotorBars={record.rotorBars} skewSlots={record.skewSlots} />
+            <section aria-label="Slot">
+              <Titled title="Slot" drawing={section.drawing} file="slot-section" />
+              {section.drawing ? <DrawingView drawing={section.drawing} /> : <Quiet>{section.why}</Quiet>}
+            </section>
+          </div>
+          <div className="grid grid-cols-2 gap-6 mt-4">
+            <CoilTable layout={layout} />
+            <FactorTable input={input} layout={laid.layout ?? layout} skewSlots={record.skewSlots} />
+          </div>
+          <p className="mt-3 text-small">
+            Take away:{' '}
+            {(
+              [
+                ['record.json', 'record (JSON)'],
+                ['coils.csv', 'coils (CSV)'],
+                ['groups.csv', 'groups (CSV)'],
+                ['drawings.pdf', 'drawings (PDF)'],
+              ] as const
+            ).map(([file, text]) => (
+              <a
+                key={file}
+                className="text-accent underline mr-4"
+                href={`${files}/${file}`}
+                target="_blank"
+                rel="noreferrer"
+              >
+                {text}
+              </a>
+            ))}
+            <Link className="text-accent underline" to={`/archive?like=job/${job.number}/${part}`}>
+              similar windings
+            </Link>
+          </p>
+        </>
       ) : null}
     </Highlights>
   );
 }
 
-function CircuitRow({ phase, name, path }: { phase: string; name: string; path: string }) {
-  const { lit, ...mark } = useMark(`phase:${phase}`);
+/** A heading with the drawing as a file beside it. */
+function Titled({
+  title,
+  drawing,
+  file,
+  children,
+}: {
+  title: string;
+  drawing: Drawing | undefined;
+  file: string;
+  children?: ReactNode;
+}) {
+  const save = (): void => {
+    if (!drawing) return;
+    const url = URL.createObjectURL(new Blob([drawingToSvg(drawing)], { type: 'image/svg+xml' }));
+    const a = document.createElement('a');
+    a.href = url;
+    a.download = `${file}.svg`;
+    a.click();
+    setTimeout(() => URL.revokeObjectURL(url), 1000);
+  };
   return (
-    <tr {...mark} className={`border-b border-line ${lit ? 'bg-accent-tint' : ''}`}>
-      <th scope="row" className="text-left w-16">
-        {name}
-      </th>
-      <td>{path}</td>
-    </tr>
+    <h2 className="font-semibold flex flex-wrap gap-3 items-center">
+      {title}
+      {children}
+      {drawing ? (
+        <button type="button" className="text-small font-normal text-accent underline ml-auto" onClick={save}>
+          SVG<span className="sr-only"> of {title}</span>
+        </button>
+      ) : null}
+    </h2>
   );
 }
 
-function Factors({ layout, record }: { layout: Layout; record: ReturnType<typeof windingRecordSchema.parse> }) {
-  const input = layoutInputOf(record);
-  const result = useMemo(
-    () =>
-      input
-        ? runCalculation(windingFactorsCalculation, {
-            ...input,
-            turns: [1],
-            highestOrder: 31,
-            skewSlots: record.skewSlots ?? 0,
-          })
-        : undefined,
-    [input, record.skewSlots],
+function RotorVoltage({ job, stator, rotor }: { job: JobDetail; stator: WindingRecord; rotor: WindingRecord }) {
+  const says = useMemo(() => {
+    try {
+      return windingRotorVoltage.compute({ stator, rotor, nameplate: job.nameplate as Nameplate }).says;
+    } catch (error) {
+      return error instanceof Error ? error.message.replace(/^[\w.]+: /, '') : '';
+    }
+  }, [stator, rotor, job]);
+  return <p className="border-l-4 border-edge pl-2 mb-2">{says}</p>;
+}
+
+/** The connection of the record, and what other circuits, jumpers and leads would look like. */
+function ConnectionPanel({ record, layout }: { record: WindingRecord; layout: Layout }) {
+  const { school } = useMarks();
+  const [tried, setTried] = useState<ConnectionChoice>();
+  const possible = useMemo(() => possibleCircuits(layout), [layout]);
+  const recorded = useMemo(() => connectionChoiceOf(record, layout), [record, layout]);
+  const asRecorded = useMemo(() => connectionOfRecord(record), [record]);
+  const threePhase = layout.kind === 'three-phase';
+  const choice: ConnectionChoice = tried ??
+    recorded ?? { connection: 'wye', circuits: 1, jumper: 'adjacent-pole', leads: 3, partWinding: false };
+  const { made, why } = useMemo(() => {
+    if (!tried) return { made: asRecorded.connection, why: asRecorded.why };
+    try {
+      return { made: connect(layout, tried), why: undefined };
+    } catch (error) {
+      return { made: undefined, why: error instanceof Error ? error.message.replace(/^\w+: /, '') : '' };
+    }
+  }, [tried, asRecorded, layout]);
+  const differs = tried !== undefined && JSON.stringify(tried) !== JSON.stringify(recorded);
+  const drawing = useMemo(
+    () => (made ? connectionRing(layout, made, { marks: school, size: 440 }) : undefined),
+    [layout, made, school],
   );
-  if (!result) return null;
+  const halved = choice.partWinding || choice.leads === 9 || choice.leads === 12;
+  const circuits = possible
+    .filter((p) => !halved || p.circuits % 2 === 0)
+    .map((p) => (halved ? p.circuits / 2 : p.circuits));
+  const jumpersOf = (c: number) => possible.find((p) => p.circuits === c * (halved ? 2 : 1))?.jumpers ?? [];
+  const leadsValue = choice.partWinding ? 'pw' : String(choice.leads);
+  const box = 'border border-edge bg-sheet min-h-8';
   return (
-    <section>
-      <h2 className="font-semibold border-b border-line">
-        Winding factors ({layout.slots} slots, {layout.poles} poles)
-      </h2>
-      <p className="text-small text-soft">
-        pitch {formatNumber(result.values.pitch, 4)} · distribution {formatNumber(result.values.distribution, 4)} · skew{' '}
-        {formatNumber(result.values.skew, 4)}
-      </p>
-      <ul className="grid grid-cols-4 gap-x-4 text-small">
-        {result.values.factors
-          .filter((f) => f.order % 2 === 1)
-          .map((f) => (
-            <li key={f.order} className="flex justify-between border-b border-line">
-              <span className="text-soft">{f.order}</span>
-              <span>{formatNumber(f.withSkew, 4).replace('-', '−')}</span>
-            </li>
-          ))}
-      </ul>
+    <section aria-label="Connection">
+      <Titled title="Connection" drawing={drawing} file="connection">
+        {threePhase ? (
+          <span className="inline-flex flex-wrap gap-1 text-small font-normal">
+            <select
+              aria-label="Connection"
+              value={choice.connection}
+              onChange={(e) => setTried({ ...choice, connection: e.target.value as 'wye' | 'delta' })}
+              className={box}
+            >
+              <option value="wye">wye</option>
+              <option value="delta">delta</option>
+            </select>
+            <select
+              aria-label="Circuits"
+              value={choice.circuits}
+              onChange={(e) =>
+                setTried({
+                  ...choice,
+                  circuits: Number(e.target.value),
+                  jumper: jumpersOf(Number(e.target.value))[0] ?? choice.jumper,
+                })
+              }
+              className={box}
+            >
+              {circuits.map((c) => (
+                <option key={c} value={c}>
+                  {c} circuit{c > 1 ? 's' : ''}
+                  {halved ? ' a half' : ''}
+                </option>
+              ))}
+            </select>
+            <select
+              aria-label="Jumpers"
+              value={choice.jumper}
+              onChange={(e) => setTried({ ...choice, jumper: e.target.value as typeof choice.jumper })}
+              className={box}
+            >
+              {jumpersOf(choice.circuits).map((j) => (
+                <option key={j} value={j}>
+                  {j === 'adjacent-pole' ? 'short 1-4' : 'long 1-7'}
+                </option>
+              ))}
+            </select>
+            <select
+              aria-label="Leads"
+              value={leadsValue}
+              onChange={(e) => {
+                const partWinding = e.target.value === 'pw';
+                const leads = (partWinding ? 6 : Number(e.target.value)) as 3 | 6 | 9 | 12;
+                const half = partWinding || leads > 6;
+                const all = choice.circuits * (halved ? 2 : 1);
+                const next = half ? Math.max(1, Math.floor(all / 2)) : all;
+                setTried({ ...choice, leads, partWinding, circuits: next });
+              }}
+              className={box}
+            >
+              <option value="3">3 leads</option>
+              <option value="6">6 leads</option>
+              <option value="pw">6, part-winding</option>
+              <option value="9">9 leads</option>
+              <option value="12">12 leads</option>
+            </select>
+          </span>
+        ) : null}
+      </Titled>
+      {differs && recorded ? (
+        <p className="text-small text-attention font-semibold">
+          To look at only; the record stays {record.circuits}-circuit {record.connection}, {record.leads ?? '3'} leads
+          {inHalves(record) ? ' (circuits of each half)' : ''}.{' '}
+          <button type="button" className="underline" onClick={() => setTried(undefined)}>
+            back
+          </button>
+        </p>
+      ) : null}
+      {drawing && made ? (
+        <>
+          <DrawingView drawing={drawing} />
+          <ConnectionTables layout={layout} made={made} />
+        </>
+      ) : (
+        <Quiet>{why}</Quiet>
+      )}
     </section>
   );
 }
 
-function PlanState({ job, verifiable }: { job: JobDetail; verifiable: boolean }) {
+function PlanState({
+  job,
+  part,
+  plan,
+  verifiable,
+}: {
+  job: JobDetail;
+  part: WindingPart;
+  plan: WindingView | null;
+  verifiable: boolean;
+}) {
   const mayRelease = useMay('foreman') && !job.closedAt;
   const [release, { isLoading, error }] = useReleasePlanMutation();
   const [reason, setReason] = useState('Rewind as found.');
   const time = useTime();
-  const { plan, winding } = job;
-  const newer = plan && winding && JSON.stringify(plan.typed) !== JSON.stringify(winding.typed);
+  const found = part === 'stator' ? job.winding : job.otherWindings.find((w) => w.part === part)?.winding;
+  const newer = plan && found && JSON.stringify(plan.typed) !== JSON.stringify(found.typed);
   return (
     <div className="flex flex-wrap gap-3 items-center flex-1">
       <p>
+        {part === 'stator' ? '' : `${PART_TITLES[part]}: `}
         {plan ? (
           <>
             <strong>Plan {plan.revision} released</strong> by {plan.released?.by} on {time(plan.at)}. {plan.reason}
@@ -290,12 +392,12 @@ function PlanState({ job, verifiable }: { job: JobDetail; verifiable: boolean })
           <span className="text-attention font-semibold"> The record was corrected after the release.</span>
         ) : null}
       </p>
-      {mayRelease && winding && (!plan || newer) ? (
+      {mayRelease && found && (!plan || newer) ? (
         <form
           className="flex gap-2 items-center"
           onSubmit={(e) => {
             e.preventDefault();
-            void release({ number: job.number, revision: winding.revision, reason });
+            void release({ number: job.number, part, revision: found.revision, reason });
           }}
         >
           <input

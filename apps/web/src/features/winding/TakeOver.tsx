@@ -1,0 +1,79 @@
+import { carryOver, METRIC_DEFAULTS, type ReadingDefaults, type WindingPart } from '@norther/core';
+import { useState } from 'react';
+import { useSimilarQuery } from '../../app/api.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
+import { SimilarList } from '../archive/SimilarList.tsx';
+
+/** Windings of the archive most like what is typed so far; one can be taken over as the starting point. */
+export function TakeOver({
+  number,
+  part,
+  typed,
+  here,
+  onTake,
+}: {
+  number: string;
+  part: WindingPart;
+  typed: Record<string, string>;
+  here: ReadingDefaults;
+  onTake: (typed: Record<string, string>) => void;
+}) {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <Button look="plain" onClick={() => setOpen(true)}>
+        Similar windings …
+      </Button>
+      <Dialog open={open} onOpenChange={setOpen} title="Similar windings, most alike first" wide>
+        {open ? (
+          <Choice
+            number={number}
+            part={part}
+            typed={typed}
+            onTake={(entry) => {
+              onTake({
+                ...carryOver(entry.typed, { ...METRIC_DEFAULTS, ...entry.readWith } as ReadingDefaults, here),
+                startedFrom: `${entry.title} (${entry.from})`.slice(0, 200),
+              });
+              setOpen(false);
+            }}
+          />
+        ) : null}
+      </Dialog>
+    </>
+  );
+}
+
+function Choice({
+  number,
+  part,
+  typed,
+  onTake,
+}: {
+  number: string;
+  part: WindingPart;
+  typed: Record<string, string>;
+  onTake: (entry: {
+    title: string;
+    from: string;
+    typed: Record<string, string>;
+    readWith: Record<string, string>;
+  }) => void;
+}) {
+  const { data, error } = useSimilarQuery({ number, part, typed });
+  if (error) return <ProblemNote error={error} />;
+  if (!data) return <Quiet>Comparing …</Quiet>;
+  if (data.length === 0) return <Quiet>The archive is empty.</Quiet>;
+  return (
+    <SimilarList
+      entries={data.slice(0, 15)}
+      action={(entry) => (
+        <Button look="plain" onClick={() => onTake(entry)}>
+          Take over
+        </Button>
+      )}
+    />
+  );
+}

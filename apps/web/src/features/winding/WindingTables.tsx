@@ -1,0 +1,161 @@
+import {
+  formatNumber,
+  leadMark,
+  runCalculation,
+  windingFactorsCalculation,
+  type Connection,
+  type Layout,
+  type LayoutInput,
+} from '@norther/core';
+import { useMemo } from 'react';
+import { useMarks } from '../../app/shop.ts';
+import { useMark } from '../../drawing/DrawingView.tsx';
+
+const phaseName = (layout: Layout, letters: readonly string[], phase: string) => {
+  const at = phase === 'A' ? 0 : phase === 'B' ? 1 : 2;
+  return layout.kind === 'single-phase' ? (['main', 'aux.', ''][at] ?? phase) : (letters[at] ?? phase);
+};
+
+function Row({ of, children }: { of: string; children: React.ReactNode }) {
+  const { lit, ...mark } = useMark(of);
+  return (
+    <tr {...mark} className={`border-b border-line ${lit ? 'bg-accent-tint' : ''}`}>
+      {children}
+    </tr>
+  );
+}
+
+/** Circuits and jumpers, leads and star, how the leads are linked. */
+export function ConnectionTables({ layout, made }: { layout: Layout; made: Connection }) {
+  const { letters, school } = useMarks();
+  const mark = (name: string) => leadMark(name, school, layout.kind);
+  return (
+    <section>
+      <h2 className="font-semibold border-b border-line">Circuits and jumpers</h2>
+      <table className="w-full text-small">
+        <tbody>
+          {made.circuits.map((c) => (
+            <Row key={`${c.phase}${c.number}`} of={`phase:${c.phase}`}>
+              <th scope="row" className="text-left w-16">
+                {phaseName(layout, letters, c.phase)} {c.number}
+              </th>
+              <td>{`${mark(c.from)} – ${c.steps.map((s) => `${s.enter} ${s.leave}`).join(' – ')} – ${mark(c.to)}`}</td>
+            </Row>
+          ))}
+        </tbody>
+      </table>
+      <h2 className="font-semibold border-b border-line mt-3">Leads and star</h2>
+      <table className="w-full text-small">
+        <tbody>
+          {made.nodes.map((n) => (
+            <Row key={n.name} of={n.kind === 'lead' ? `lead:${n.name}` : 'star'}>
+              <th scope="row" className="text-left w-16">
+                {mark(n.name)}
+              </th>
+              <td>{n.ends.join('  ')}</td>
+            </Row>
+          ))}
+          {made.links.map((l) => (
+            <tr key={l.use} className="border-b border-line">
+              <th scope="row" className="text-left font-normal pr-2">
+                {l.use}
+              </th>
+              <td>
+                lines to {l.lines.map(mark).join(', ')}
+                {l.links.length > 0 ? `; joined ${l.links.map(mark).join(', ')}` : ''}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+/** Every coil with its slots: the list that stands in where a drawing is too fine for a finger. */
+export function CoilTable({ layout }: { layout: Layout }) {
+  const { letters } = useMarks();
+  return (
+    <section>
+      <h2 className="font-semibold border-b border-line">Coils</h2>
+      <div className="max-h-80 overflow-auto" tabIndex={0} role="group" aria-label="Coil table">
+        <table className="w-full text-small">
+          <thead className="sticky top-0 bg-page">
+            <tr>
+              {['Coil', 'Group', 'Phase', 'From slot', 'to slot', 'Span', 'Turns'].map((h) => (
+                <th key={h} scope="col" className="text-left pr-2">
+                  {h}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {layout.coils.map((c) => (
+              <Row key={c.number} of={`coil:${c.number}`}>
+                <td>{c.number}</td>
+                <td>{c.group}</td>
+                <td>
+                  {phaseName(layout, letters, c.phase)}
+                  {c.sign === 1 ? '+' : '−'}
+                </td>
+                <td>{c.goSlot}</td>
+                <td>{c.returnSlot}</td>
+                <td>1-{c.spanSlots + 1}</td>
+                <td>{c.turns}</td>
+              </Row>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}
+
+/** Factors of the harmonics: pitch, distribution, skew, total, signed. */
+export function FactorTable({
+  input,
+  layout,
+  skewSlots,
+}: {
+  input: LayoutInput;
+  layout: Layout;
+  skewSlots: number | undefined;
+}) {
+  const result = useMemo(
+    () => runCalculation(windingFactorsCalculation, { ...input, highestOrder: 31, skewSlots: skewSlots ?? 0 }),
+    [input, skewSlots],
+  );
+  const say = (x: number) => formatNumber(x, 4).replace('-', '−');
+  const shown = result.values.factors.filter((f) => f.order % 2 === 1 || layout.slots % layout.poles !== 0);
+  return (
+    <section>
+      <h2 className="font-semibold border-b border-line">
+        Winding factors{layout.kind === 'single-phase' ? ' of the main winding' : ''}
+      </h2>
+      <div className="max-h-80 overflow-auto" tabIndex={0} role="group" aria-label="Winding factors">
+        <table className="w-full text-small">
+          <thead className="sticky top-0 bg-page">
+            <tr>
+              {['ν', 'pitch', 'distribution', 'skew', 'total'].map((h) => (
+                <th key={h} scope="col" className="text-right pl-2 first:text-left">
+                  {h}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {shown.map((f) => (
+              <tr key={f.order} className="border-b border-line">
+                <td>{f.order}</td>
+                <td className="text-right">{say(f.pitch)}</td>
+                <td className="text-right">{f.distribution === undefined ? '–' : say(f.distribution)}</td>
+                <td className="text-right">{say(f.skew)}</td>
+                <td className="text-right">{say(f.withSkew)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}
