@@ -17,7 +17,7 @@ import { Shop } from '../shop/shop.ts';
 import { Windings } from '../winding/windings.ts';
 import { DEMO_JOBS, type DemoJob } from './demoJobs.ts';
 import { DEMO_PASSWORD, DEMO_PEOPLE } from './demoPeople.ts';
-import { designMotor, type DesignedMotor } from './design.ts';
+import { designMotor, designRotor, designSinglePhase, type DesignedMotor } from './design.ts';
 import { ovenLog } from './ovenLog.ts';
 import { PASSING } from './passingRecords.ts';
 
@@ -67,12 +67,13 @@ class Loader {
   }
 
   async load(one: DemoJob): Promise<void> {
-    const designed = designMotor(one.motor);
+    const designed = one.singlePhase ? designSinglePhase(one.singlePhase) : designMotor(one.motor);
+    const rotor = one.woundRotor ? designRotor(designed, { ...one.woundRotor, poles: one.motor.poles, outputKW: one.motor.outputKW }) : undefined;
     let clock = Date.now() - one.daysAgo * DAY;
     const body = newJobBody.parse({
       customerName: one.customer, what: one.what, route: one.route ?? 'ac_random_rewind', impregnation: one.impregnation ?? 'dip', priority: one.priority ?? 'ordinary',
       promised: new Date(Date.now() + one.promisedInDays * DAY).toISOString().slice(0, 10),
-      nameplate: { ...designed.nameplate, manufacturer: 'unknown', serial: one.serial, frame: one.frame, massKg: one.mass },
+      nameplate: { ...designed.nameplate, ...(rotor?.plate ?? {}), manufacturer: 'unknown', serial: one.serial, frame: one.frame, massKg: one.mass },
       intake: { came: one.came ?? 'whole motor', fitted: one.fitted ?? ['bearings', 'fan'], complaint: one.complaint, condition: one.condition, looseParts: 'Tray 4, shelf B: key, fan cover, terminal links', leadPosition: '3 o\'clock from the lead end', boxPosition: 'right, seen from drive end' },
     });
     const { number } = await this.app.get(Jobs).take(this.act('winder', clock), body);
@@ -102,6 +103,11 @@ class Loader {
       await steps.finish(this.act(who, clock), number, code, typed);
       const state = statesOf(await reader.steps(row))[code];
       if (state === 'attention' && !(isLast && one.leave === 'attention')) await steps.signOff(this.act('foreman', clock), number, code, 'Looked at again, accepted.');
+    }
+    if (one.dataTyped) {
+      const windings = this.app.get(Windings);
+      await windings.save(this.act('winder', clock), number, { part: 'stator', revision: 0, typed: designed.winding });
+      if (rotor) await windings.save(this.act('winder', clock), number, { part: 'rotor', revision: 0, typed: rotor.winding });
     }
   }
 

@@ -1,5 +1,5 @@
 import type { Impregnation, RouteId, TestStage, WhatCame } from '@norther/core';
-import type { MotorWish } from './design.ts';
+import type { designRotor, designSinglePhase, MotorWish } from './design.ts';
 
 /** An invented motor and how far its job has come. */
 export interface DemoJob {
@@ -26,6 +26,11 @@ export interface DemoJob {
   rotor?: { massKg: number; widthMm: number; spanMm: number };
   records?: Record<string, Record<string, string>>;
   winding?: Record<string, string>;
+  /** a single-phase motor in place of `motor`, or a rotor winding beside it */
+  singlePhase?: Parameters<typeof designSinglePhase>[0];
+  woundRotor?: Omit<Parameters<typeof designRotor>[1], 'outputKW' | 'poles'>;
+  /** the data are typed in, though not yet agreed */
+  dataTyped?: true;
   resistanceSpread?: Partial<Record<TestStage, [number, number, number]>>;
   megohm?: Partial<Record<TestStage, number>>;
   surgeAsFound?: 'pass' | 'fail';
@@ -98,5 +103,42 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     what: 'Spare rotor, lift drive', customer: LIFT, serial: 'FL-0031-R', frame: '250M', mass: '160', complaint: 'Balance before storage.', condition: 'Clean, journals sound.', came: 'rotor only', fitted: ['fan'],
     motor: { outputKW: 55, volts: 400, hertz: 50, poles: 4, slots: 60, layers: 2, form: 'lap', oneToN: 13, connection: 'delta', circuits: 2, slipPercent: 1.5, efficiency: 0.94, powerFactor: 0.86 },
     daysAgo: 3, promisedInDays: 8, until: ['RBL'], restDays: 0.2, rotor: { massKg: 150, widthMm: 90, spanMm: 640 },
+  },
+  {
+    what: 'Gangway hoist, ten poles', customer: FERRY, serial: 'GH-51', frame: '160L', mass: '148', complaint: 'Hums and will not lift.', condition: 'One group burnt, the rest sound.',
+    motor: { outputKW: 5.5, volts: 400, hertz: 50, poles: 10, slots: 54, layers: 2, form: 'lap', oneToN: 6, connection: 'wye', circuits: 2, slipPercent: 3.2, efficiency: 0.84, powerFactor: 0.74, rotorBars: 62 },
+    daysAgo: 3, promisedInDays: 12, until: ['TAF'], dataTyped: true,
+  },
+  {
+    what: 'Ice maker compressor', customer: DAIRY, serial: 'IM-9', frame: '90L', mass: '19', complaint: 'Starts only when pushed.', condition: 'Auxiliary open, capacitor swollen.', fitted: ['bearings', 'fan'],
+    motor: { outputKW: 1.1, volts: 230, hertz: 50, poles: 4, slots: 36, layers: 2, form: 'lap', connection: 'delta', circuits: 1, slipPercent: 4, efficiency: 0.74, powerFactor: 0.93 },
+    singlePhase: { outputKW: 1.1, volts: 230, hertz: 50, poles: 4, slots: 36, coils: 4, slipPercent: 4, efficiency: 0.74, powerFactor: 0.93, capacitorUF: 30, ratio: 1.35 },
+    daysAgo: 2, promisedInDays: 6, until: ['INT'], dataTyped: true,
+  },
+  {
+    what: 'Two-speed ventilator', customer: QUARRY, serial: 'TV-3', frame: '160M', mass: '110', complaint: 'Runs at the low speed only.', condition: 'Winding dark at three groups.',
+    motor: { outputKW: 8.5, volts: 400, hertz: 50, poles: 8, slots: 36, layers: 2, form: 'lap', oneToN: 6, connection: 'delta', circuits: 1, kind: 'two-speed', duty: 'constant torque', leads: '6', slipPercent: 3, efficiency: 0.85, powerFactor: 0.86, airGapT: 0.78, rotorBars: 46 },
+    daysAgo: 4, promisedInDays: 9, until: ['INT'], dataTyped: true,
+  },
+  {
+    what: 'Brine pump, nine leads', customer: WATER, serial: 'BP-230', frame: '180M', mass: '150', complaint: 'Low insulation after flooding.', condition: 'Salt crust on the end turns.',
+    motor: { outputKW: 15, volts: [230, 460], hertz: 60, poles: 4, slots: 48, layers: 2, form: 'lap', oneToN: 11, connection: 'wye', circuits: 2, leads: '9', slipPercent: 2.2, efficiency: 0.91, powerFactor: 0.85 },
+    daysAgo: 3, promisedInDays: 10, until: ['TAF'], dataTyped: true,
+  },
+  {
+    what: 'Booster pump, twelve leads', customer: WATER, serial: 'BP-612', frame: '225M', mass: '390', complaint: 'Tripped on start, wye-delta.', condition: 'Phase paper charred between two groups.',
+    motor: { outputKW: 37, volts: [230, 460], hertz: 60, poles: 6, slots: 72, layers: 2, form: 'lap', oneToN: 11, connection: 'delta', circuits: 1, leads: '12', slipPercent: 1.8, efficiency: 0.93, powerFactor: 0.84 },
+    daysAgo: 5, promisedInDays: 14, until: ['TAF'], dataTyped: true,
+  },
+  {
+    what: 'Positioning drive, tooth coils', customer: LIFT, serial: 'PD-7', frame: '112M', mass: '31', complaint: 'Encoder fault, then smoke.', condition: 'Two tooth coils shorted.', fitted: ['bearings', 'encoder', 'brake'],
+    motor: { outputKW: 2.8, volts: 330, hertz: 50, poles: 10, slots: 12, layers: 2, form: 'lap', oneToN: 2, connection: 'wye', circuits: 1, slipPercent: 0, efficiency: 0.9, powerFactor: 0.94, airGapT: 0.72 },
+    daysAgo: 2, promisedInDays: 8, until: ['INT'], dataTyped: true,
+  },
+  {
+    what: 'Slip-ring hoist motor', customer: QUARRY, serial: 'SR-40', frame: '250M', mass: '520', complaint: 'Rings sparking, no torque at the lowest step.', condition: 'Rotor leads charred at the star ring.', fitted: ['bearings', 'fan'],
+    motor: { outputKW: 30, volts: 400, hertz: 50, poles: 6, slots: 54, layers: 2, form: 'lap', oneToN: 9, connection: 'delta', circuits: 3, slipPercent: 3, efficiency: 0.9, powerFactor: 0.82 },
+    woundRotor: { slots: 72, oneToN: 12, ringVolts: 260 },
+    daysAgo: 6, promisedInDays: 15, until: ['TAF'], dataTyped: true,
   },
 ];

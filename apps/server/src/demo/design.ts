@@ -1,5 +1,5 @@
 import {
-  conductorAreaM2, fluxFigures, insulatedDiameterM, layoutOf, METRIC_R20_MM, workingFactor, type LayoutInput, type Strand,
+  conductorAreaM2, fluxFigures, fullestSlot, gradedSpans, insulatedDiameterM, layoutOf, METRIC_DEFAULTS, METRIC_R20_MM, readWindingRecord, sinusoidalTurns, windingRotorVoltage, workingFactor, type LayoutInput, type Strand,
 } from '@norther/core';
 
 /** What an invented motor is asked to be; everything else is worked out so that its figures belong together. */
@@ -15,7 +15,11 @@ export interface MotorWish {
   oneToN?: number;
   connection: 'wye' | 'delta';
   circuits: number;
-  leads?: '3' | '6';
+  /** for nine and twelve leads and two speeds: circuits of each half */
+  leads?: '3' | '6' | '9' | '12';
+  kind?: 'three-phase' | 'two-speed';
+  duty?: 'constant torque' | 'variable torque' | 'constant power';
+  rotorBars?: number;
   slipPercent: number;
   efficiency: number;
   powerFactor: number;
@@ -33,18 +37,23 @@ const t = (x: number, digits: number) => String(Number(x.toFixed(digits)));
 
 /** Sizes core and winding by the ordinary rules (D²L, flux, current density, fill) and writes the sheet as typed in mm. */
 export function designMotor(w: MotorWish): DesignedMotor {
-  const synchronous = (120 * w.hertz) / w.poles;
+  const halves = w.leads === '9' || w.leads === '12';
+  const running = halves ? 2 * w.circuits : w.circuits;
+  // a two-speed plate is read at its high speed, half the poles
+  const synchronous = (120 * w.hertz) / (w.kind === 'two-speed' ? w.poles / 2 : w.poles);
   const speed = synchronous * (1 - w.slipPercent / 100);
   const plateVolts = Array.isArray(w.volts) ? w.volts : [w.volts];
-  const lineVolts = plateVolts.length === 2 ? (w.connection === 'delta' ? Math.min(...plateVolts) : Math.max(...plateVolts)) : (plateVolts[0] as number);
-  const lineAmps = (w.outputKW * 1000) / (Math.sqrt(3) * lineVolts * w.efficiency * w.powerFactor);
+  const lineVolts = plateVolts.length === 2 ? (halves ? Math.min(...plateVolts) : w.connection === 'delta' ? Math.min(...plateVolts) : Math.max(...plateVolts)) : (plateVolts[0] as number);
+  const highAmps = (w.outputKW * 1000) / (Math.sqrt(3) * lineVolts * w.efficiency * w.powerFactor);
+  // half the output at the low speed, with a poorer power factor
+  const lineAmps = w.kind === 'two-speed' ? 0.62 * highAmps : highAmps;
   // D²L from about 3 kW·min/m³, pole arc about as long as the core
-  const volume = w.outputKW / (w.outputKW < 3 ? 1.6 : w.outputKW < 30 ? 2.4 : 3.2) / speed;
+  const volume = (w.kind === 'two-speed' ? 1.5 : 1) * w.outputKW / (w.outputKW < 3 ? 1.6 : w.outputKW < 30 ? 2.4 : 3.2) / speed;
   const stretch = w.poles === 2 ? 1.15 : 0.9 + 0.12 * (w.poles / 4);
   const bore = Math.round(1000 * (volume / stretch) ** (1 / 3) / 5) * 5 / 1000;
   const length = Math.round((1000 * volume) / bore ** 2 / 5) * 5 / 1000;
   const layoutInput: LayoutInput = {
-    slots: w.slots, poles: w.poles, layers: w.layers, form: w.form, poleGroups: w.poleGroups ?? 'every-pole', turns: [1], ...(w.oneToN === undefined ? {} : { spanSlots: w.oneToN - 1 }),
+    slots: w.slots, poles: w.poles, layers: w.layers, form: w.form, poleGroups: w.poleGroups ?? 'every-pole', kind: w.kind ?? 'three-phase', turns: [1], ...(w.oneToN === undefined ? {} : { spanSlots: w.oneToN - 1 }),
   };
   const layout = layoutOf(layoutInput);
   const kw = workingFactor(layout);
@@ -52,12 +61,12 @@ export function designMotor(w: MotorWish): DesignedMotor {
   const flux = (2 * target * bore * length) / w.poles;
   const phaseVolts = w.connection === 'wye' ? lineVolts / Math.sqrt(3) : lineVolts;
   const seriesTurns = phaseVolts / (4.44288 * w.hertz * kw * flux);
-  const turns = Math.max(1, Math.round((seriesTurns * 3 * w.circuits) / layout.coils.length));
-  const made = (turns * layout.coils.length) / (3 * w.circuits);
+  const turns = Math.max(1, Math.round((seriesTurns * 3 * running) / layout.coils.length));
+  const made = (turns * layout.coils.length) / (3 * running);
   const first = fluxFigures({ lineVoltageV: lineVolts, frequencyHz: w.hertz, connection: w.connection, seriesTurns: made, windingFactor: kw, poles: w.poles, boreM: bore, coreLengthM: length });
   const tooth = (first.airGapT * Math.PI * bore) / (w.slots * 0.95 * 1.66);
   const backIron = first.fluxWb / (2 * 0.95 * length * 1.42);
-  const circuitAmps = (w.connection === 'wye' ? lineAmps : lineAmps / Math.sqrt(3)) / w.circuits;
+  const circuitAmps = (w.connection === 'wye' ? lineAmps : lineAmps / Math.sqrt(3)) / running;
   const strands = chooseStrands(circuitAmps / 5.4);
   const perSlot = layout.layers * turns;
   const squares = perSlot * strands.reduce((s, x) => s + x.count * insulatedDiameterM(x.bareM, 2) ** 2, 0);
@@ -69,7 +78,7 @@ export function designMotor(w: MotorWish): DesignedMotor {
   const spans = layout.coils.filter((c) => c.group === layout.groups[0]?.number).map((c) => `1-${c.spanSlots + 1}`);
   const uneven = new Set(layout.groups.map((g) => g.coils.length)).size > 1;
   const wires = strands.map((s) => `${s.count}x${s.label}`).join(' + ');
-  const ends = w.leads === '6' ? w.circuits : w.connection === 'wye' ? w.circuits : 2 * w.circuits;
+  const ends = w.leads === '6' || w.leads === '12' || (w.leads === '9' && w.connection === 'wye') ? w.circuits : w.connection === 'wye' ? w.circuits : 2 * w.circuits;
   const inHand = strands.reduce((n, s) => n + s.count, 0);
   const largest = Math.max(...strands.map((s) => insulatedDiameterM(s.bareM, 2))) * 1000;
   return {
@@ -77,19 +86,91 @@ export function designMotor(w: MotorWish): DesignedMotor {
     lineAmps,
     nameplate: {
       outputW: `${w.outputKW} kW`, voltagesV: plateVolts.join('/'),
-      currentsA: plateVolts.map((v) => t((w.outputKW * 1000) / (Math.sqrt(3) * v * w.efficiency * w.powerFactor), lineAmps < 10 ? 2 : 1)).join('/'),
+      currentsA: w.kind === 'two-speed' ? `${t(lineAmps, 1)}/${t(highAmps, 1)}` : plateVolts.map((v) => t((w.outputKW * 1000) / (Math.sqrt(3) * v * w.efficiency * w.powerFactor), lineAmps < 10 ? 2 : 1)).join('/'),
       frequencyHz: String(w.hertz), speedRpm: t(speed, 0), phases: '3', plateConnection: w.leads === '6' ? 'Δ/Y' : w.connection === 'wye' ? 'Y' : 'Δ', insulationClass: 'F', duty: 'S1', serviceFactor: '1', ambientC: '40',
       enclosure: 'IP 55', efficiencyPercent: t(100 * w.efficiency, 1), powerFactor: t(w.powerFactor, 2),
     },
     winding: {
+      ...(w.kind === 'two-speed' ? { kind: 'two-speed', duty: w.duty ?? 'constant torque' } : {}), ...(w.rotorBars ? { rotorBars: String(w.rotorBars) } : {}),
       slots: String(w.slots), poles: String(w.poles), layers: w.layers === 2 ? 'double' : 'single', form: w.form, poleGroups: w.poleGroups ?? 'every-pole', coilCount: String(layout.coils.length), groupCount: String(layout.groups.length),
       grouping: uneven ? layout.groups.map((g) => g.coils.length).join('-') : `${layout.groups.length}x${layout.groups[0]?.coils.length ?? 0}`,
       spansSlots: w.form === 'lap' ? (spans[0] ?? '') : spans.join(', '), turns: String(turns), turnsSecondCount: String(turns), strands: wires, wireGrade: '2', material: 'copper', connection: w.connection, circuits: String(w.circuits),
-      leads: w.leads ?? '3', jumper: 'adjacent-pole', leadOneGroup: '1', endsPerLead: String(ends), wireTipsPerLead: String(ends * inHand), starPoints: w.leads === '6' || w.connection === 'delta' ? '0' : '1',
-      ...(w.leads !== '6' && w.connection === 'wye' ? { endsPerStar: String(3 * w.circuits) } : {}),
+      leads: w.leads ?? '3', jumper: 'adjacent-pole', leadOneGroup: '1', endsPerLead: String(ends), wireTipsPerLead: String(ends * inHand), starPoints: w.leads === '6' || w.leads === '12' || w.connection === 'delta' ? '0' : '1',
+      ...(w.leads !== '6' && w.leads !== '12' && w.connection === 'wye' ? { endsPerStar: String(3 * w.circuits) } : {}),
       boreM: t(bore * 1000, 1), coreLengthM: t(length * 1000, 1), coreOuterM: t(outer * 1000, 1), backIronM: t(backIron * 1000, 1), toothWidthM: t(tooth * 1000, 2), slotDepthM: t(depth * 1000, 1), slotOpeningM: t(Math.max(2.2, largest + 1.2), 1),
       slotAreaM2: t(gross * 1e6, 0), slotNetAreaM2: t(net * 1e6, 0), airGapM: t(Math.max(0.3, 0.2 + bore * 2.2), 2), extensionConnectionEndM: t(30 + bore * 160, 0), extensionOppositeEndM: t(26 + bore * 150, 0),
       leadExit: '3 o\'clock', connectionSide: 'opposite end', linerM: '0.3', separatorM: '0.3', wedge: 'glass-epoxy, 1.5 mm', phasePaper: 'polyester-film laminate 0.25 mm',
+    },
+  };
+}
+
+/** An invented capacitor-run motor: main and auxiliary graded by the sine, sizes by the ordinary rules. */
+export function designSinglePhase(w: { outputKW: number; volts: number; hertz: 50 | 60; poles: number; slots: number; coils: number; slipPercent: number; efficiency: number; powerFactor: number; capacitorUF: number; ratio: number }): DesignedMotor {
+  const pitch = w.slots / w.poles;
+  const synchronous = (120 * w.hertz) / w.poles;
+  const speed = synchronous * (1 - w.slipPercent / 100);
+  const lineAmps = (w.outputKW * 1000) / (w.volts * w.efficiency * w.powerFactor);
+  const volume = w.outputKW / 1.1 / speed;
+  const bore = Math.round(1000 * (volume / 0.85) ** (1 / 3) / 5) * 5 / 1000;
+  const length = Math.round((1000 * volume) / bore ** 2 / 5) * 5 / 1000;
+  const mainSpans = gradedSpans(pitch, w.coils, false);
+  // an odd pole pitch puts the auxiliary half a pole on with spans of the other kind
+  const auxSpans = pitch % 2 === 1 ? gradedSpans(pitch, w.coils - 1, true) : mainSpans.slice(0, w.coils - 1);
+  const factor = sinusoidalTurns(pitch, mainSpans, 1000).factor;
+  const flux = (2 * 0.72 * bore * length) / w.poles;
+  const perPole = Math.round(w.volts / (4.44288 * w.hertz * factor * flux) / w.poles);
+  const main = sinusoidalTurns(pitch, mainSpans, perPole);
+  const aux = sinusoidalTurns(pitch, auxSpans, Math.round((perPole * factor * w.ratio) / sinusoidalTurns(pitch, auxSpans, 1000).factor));
+  const wire = chooseStrands(lineAmps / 5.6);
+  const thin = chooseStrands((lineAmps * 0.45) / 5.6);
+  const said = (list: Strand[]) => list.map((s) => `${s.count}x${s.label}`).join(' + ');
+  const squares = (list: Strand[]) => list.reduce((s, x) => s + x.count * insulatedDiameterM(x.bareM, 2) ** 2, 0);
+  const layout = layoutOf({ kind: 'single-phase', slots: w.slots, poles: w.poles, layers: 2, form: 'concentric', poleGroups: 'every-pole', spansSlots: mainSpans, turns: main.coils.map((c) => c.turns), auxiliary: { spansSlots: auxSpans, turns: aux.coils.map((c) => c.turns) } });
+  const full = fullestSlot(layout);
+  const net = (full.main * squares(wire) + full.aux * squares(thin)) / 0.72;
+  const tooth = (0.72 * Math.PI * bore) / (w.slots * 0.95 * 1.6);
+  const backIron = flux / (2 * 0.95 * length * 1.35);
+  let depth = 0.012;
+  for (let i = 0; i < 30; i++) depth = (net * 1.17) / Math.max(0.002, (Math.PI * (bore + depth)) / w.slots - tooth);
+  const spansOf = (spans: readonly number[]) => spans.map((y) => `1-${y + 1}`).join(', ');
+  const turnsOf = (coils: readonly { turns: number }[]) => coils.map((c) => c.turns).join(', ');
+  const largest = Math.max(...wire.map((s) => insulatedDiameterM(s.bareM, 2))) * 1000;
+  return {
+    lineVolts: w.volts,
+    lineAmps,
+    nameplate: {
+      outputW: `${w.outputKW} kW`, voltagesV: String(w.volts), currentsA: t(lineAmps, 1), frequencyHz: String(w.hertz), speedRpm: t(speed, 0), phases: '1', plateConnection: 'run capacitor', insulationClass: 'F', duty: 'S1', ambientC: '40', enclosure: 'IP 55', efficiencyPercent: t(100 * w.efficiency, 1), powerFactor: t(w.powerFactor, 2),
+    },
+    winding: {
+      kind: 'single-phase', slots: String(w.slots), poles: String(w.poles), poleGroups: 'every-pole', groupCount: String(2 * w.poles), spansSlots: spansOf(mainSpans), turns: turnsOf(main.coils), turnsSecondCount: turnsOf(main.coils), strands: said(wire), wireGrade: '2', material: 'copper', circuits: '1', jumper: 'adjacent-pole',
+      auxKind: 'capacitor run', auxSpansSlots: spansOf(auxSpans), auxTurns: turnsOf(aux.coils), auxStrands: said(thin), capacitorF: String(w.capacitorUF), auxCapacitorV: '450',
+      boreM: t(bore * 1000, 1), coreLengthM: t(length * 1000, 1), coreOuterM: t((bore + 2 * (depth + backIron)) * 1000, 1), backIronM: t(backIron * 1000, 1), toothWidthM: t(tooth * 1000, 2), slotDepthM: t(depth * 1000, 1), slotOpeningM: t(Math.max(2.2, largest + 1.2), 1), slotAreaM2: t(net * 1.17 * 1e6, 0), slotNetAreaM2: t(net * 1e6, 0), airGapM: '0.35',
+      extensionConnectionEndM: '32', extensionOppositeEndM: '30', leadExit: '12 o\'clock', connectionSide: 'opposite end', linerM: '0.25', wedge: 'paper topstick',
+    },
+  };
+}
+
+/** The rotor winding of a slip-ring motor: its turns from a wanted ring voltage, in a core that fits the stator's bore. */
+export function designRotor(stator: DesignedMotor, w: { poles: number; slots: number; oneToN: number; ringVolts: number; outputKW: number }): { plate: Record<string, string>; winding: Record<string, string> } {
+  const record = readWindingRecord(stator.winding, METRIC_DEFAULTS).record;
+  const plate = { voltagesV: [stator.lineVolts] };
+  const layout = layoutOf({ slots: w.slots, poles: w.poles, layers: 2, form: 'lap', poleGroups: 'every-pole', spanSlots: w.oneToN - 1, turns: [1] });
+  const one = windingRotorVoltage.compute({ stator: record, rotor: { slots: w.slots, poles: w.poles, layers: 'double', form: 'lap', spansSlots: [w.oneToN - 1], turns: [1], circuits: 1, connection: 'wye' }, nameplate: plate });
+  const turns = Math.max(1, Math.round(w.ringVolts / one.openCircuitV));
+  const volts = Math.round(one.openCircuitV * turns);
+  const amps = (w.outputKW * 1000 * 1.05) / (Math.sqrt(3) * volts);
+  const strands = chooseStrands(amps / 5.2);
+  const outside = (record.boreM ?? 0.2) - 2 * (record.airGapM ?? 0.0006);
+  const tooth = (0.85 * Math.PI * outside) / (w.slots * 0.95 * 1.62);
+  const net = (2 * turns * strands.reduce((s, x) => s + x.count * insulatedDiameterM(x.bareM, 2) ** 2, 0)) / 0.72;
+  const depth = (net * 1.17) / Math.max(0.0015, (Math.PI * outside) / w.slots - tooth) * 1.1;
+  const largest = Math.max(...strands.map((s) => insulatedDiameterM(s.bareM, 2))) * 1000;
+  return {
+    plate: { rotorVoltageV: String(volts), rotorCurrentA: t(amps, 1) },
+    winding: {
+      slots: String(w.slots), poles: String(w.poles), layers: 'double', form: 'lap', poleGroups: 'every-pole', coilCount: String(w.slots), groupCount: String(layout.groups.length), grouping: `${layout.groups.length}x${w.slots / layout.groups.length}`, spansSlots: `1-${w.oneToN}`, turns: String(turns), turnsSecondCount: String(turns),
+      strands: strands.map((s) => `${s.count}x${s.label}`).join(' + '), wireGrade: '2', material: 'copper', connection: 'wye', circuits: '1', leads: '3', jumper: 'adjacent-pole', endsPerLead: '1', starPoints: '1', endsPerStar: '3',
+      boreM: t(outside * 1000, 1), coreLengthM: stator.winding['coreLengthM'] ?? '', toothWidthM: t(tooth * 1000, 2), slotDepthM: t(depth * 1000, 1), slotOpeningM: t(Math.max(2, largest + 1.2), 1), slotAreaM2: t(net * 1.17 * 1e6, 0), slotNetAreaM2: t(net * 1e6, 0), leadExit: 'to the slip rings', connectionSide: 'opposite end', linerM: '0.3', wedge: 'glass-epoxy, 1.5 mm',
     },
   };
 }

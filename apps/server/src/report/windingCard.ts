@@ -43,7 +43,9 @@ export function saidConnection(record: WindingRecord): string | undefined {
   if (record.leads === '6 part-winding') return `two wyes of ${c} circuits (part-winding), 6 leads, ${jumpers}`;
   if (!record.connection) return undefined;
   const halves = record.leads === '9' || record.leads === '12' ? ' in each half' : '';
-  return `${c}-circuit${halves} ${record.connection}, ${record.leads ?? '?'} leads, ${jumpers}`;
+  return halves
+    ? `${record.connection}, ${c} circuits${halves}, ${record.leads ?? '?'} leads, ${jumpers}`
+    : `${c}-circuit ${record.connection}, ${record.leads ?? '?'} leads, ${jumpers}`;
 }
 
 export function saidRating(nameplate: Nameplate): string {
@@ -57,6 +59,21 @@ export function saidRating(nameplate: Nameplate): string {
   ]
     .filter(Boolean)
     .join(' · ');
+}
+
+/** Coils of the groups round the bore, said shortly where they are all alike. */
+const saidSequence = (sizes: readonly number[]): string =>
+  sizes.every((n) => n === sizes[0]) ? 'all alike' : sizes.join('-');
+
+/** What meets at each lead and star; two joints a line where there are many, so that the card stays one page. */
+function jointGrid(joints: [string, string][]): Piece {
+  if (joints.length <= 6) return grid(['Joint', 'Ends that meet'], joints, [28, '*']);
+  const half = Math.ceil(joints.length / 2);
+  return grid(
+    ['Joint', 'Ends that meet', 'Joint', 'Ends that meet'],
+    joints.slice(0, half).map((a, i) => [...a, ...(joints[half + i] ?? ['', ''])]),
+    [28, '*', 28, '*'],
+  );
 }
 
 /** One winding of a job with what the plate says of it: the released plan, else as found. */
@@ -91,16 +108,24 @@ export function windingCard(job: JobDetail, settings: ShopSettings, part: Windin
     : view
       ? `As found, revision ${view.revision}: not released for winding.`
       : 'No winding record yet.';
+  // many leads, links and circuits take room from the drawings, so that the card stays one page
+  const rows =
+    Math.max(made.connection?.circuits.length ?? 0, (made.connection?.nodes.length ?? 0) / 2) +
+    (made.connection?.links.length ?? 0);
+  const share = rows > 9 ? 0.86 : 1;
   const drawings: Piece[] = [];
   const ring = {
     svg: drawingToSvg(slotRing({ slots: record.slots ?? 24, layout: made.layout, size: 380, letters })),
-    width: 232,
+    width: 232 * share,
   };
   const { connection } = made;
   const layout = made.layout;
   if (layout && connection)
     drawings.push({
-      columns: [ring, { svg: drawingToSvg(connectionRing(layout, connection, { size: 400, marks })), width: 262 }],
+      columns: [
+        ring,
+        { svg: drawingToSvg(connectionRing(layout, connection, { size: 400, marks })), width: 262 * share },
+      ],
       columnGap: 16,
     });
   else drawings.push({ columns: [ring, { text: made.why ?? '', margin: [0, 60, 0, 0], bold: true }], columnGap: 16 });
@@ -124,11 +149,7 @@ export function windingCard(job: JobDetail, settings: ShopSettings, part: Windin
                 ]),
                 [28, '*'],
               ),
-              grid(
-                ['Joint', 'Ends that meet'],
-                connection.nodes.map((n) => [leadMark(n.name, marks, layout.kind), n.ends.join('  ')]),
-                [28, '*'],
-              ),
+              jointGrid(connection.nodes.map((n) => [leadMark(n.name, marks, layout.kind), n.ends.join('  ')])),
             ],
             columnGap: 14,
           },
@@ -182,7 +203,7 @@ export function windingCard(job: JobDetail, settings: ShopSettings, part: Windin
         [
           'Groups',
           layout
-            ? `${layout.groups.length} of ${[...new Set(layout.groups.map((g) => g.coils.length))].join(' and ')} coils: ${record.grouping?.join('-') ?? layout.groups.map((g) => g.coils.length).join('-')}`
+            ? `${layout.groups.length} of ${[...new Set(layout.groups.map((g) => g.coils.length))].join(' and ')} coils: ${saidSequence(layout.groups.map((g) => g.coils.length))}`
             : undefined,
         ],
         ['Turns per coil', record.turns?.join(', ')],

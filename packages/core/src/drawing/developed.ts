@@ -29,7 +29,7 @@ export function developedWinding(
   const height = lead + 22;
   const shapes: Shape[] = [];
   const letters = options.letters ?? ['A', 'B', 'C'];
-  const shift = layout.layers === 2 ? Math.min(4, pitch * 0.2) : 0;
+  const shift = layout.layers === 2 ? Math.min(14, pitch * 0.2) : 0;
   const x = (slot: number, layer: 'top' | 'bottom') => left + (slot - 0.5) * pitch + (layer === 'top' ? -shift : shift);
   for (let s = 1; s <= S; s++) {
     const mid = left + (s - 0.5) * pitch;
@@ -41,18 +41,6 @@ export function developedWinding(
       weight: 0.5,
       fill: 'paper',
     });
-    const every = pitch >= 15 ? 1 : 2;
-    if ((s - 1) % every === 0)
-      shapes.push({
-        kind: 'text',
-        x: mid,
-        y: bottom - 9,
-        size: 11,
-        anchor: 'middle',
-        role: 'label',
-        text: String(s),
-        of: [`slot:${s}`],
-      });
   }
   /** a polyline that runs on past the last slot, cut into the pieces that lie on the paper */
   const pieces = (points: readonly [number, number][]): string => {
@@ -171,6 +159,29 @@ export function developedWinding(
       shapes.push({ kind: 'line', x1: ex, y1: bottom, x2: ex, y2: y2 - 8, role, of, weight: 0.9 });
       shapes.push({ kind: 'text', x: ex, y: y2, size: 11, anchor: 'middle', role: 'text', text: mark, of });
     }
+  }
+  // slot numbers last, on a band of paper, so that no line runs through them
+  shapes.push({
+    kind: 'path',
+    d: `M${left} ${bottom - 17}H${r(right)}V${bottom - 2}H${left}Z`,
+    role: 'faint',
+    fill: 'paper',
+    weight: 0.01,
+  });
+  for (let s = 1; s <= S; s++) {
+    const mid = left + (s - 0.5) * pitch;
+    const every = pitch >= 15 ? 1 : 2;
+    if ((s - 1) % every === 0)
+      shapes.push({
+        kind: 'text',
+        x: mid,
+        y: bottom - 9,
+        size: 11,
+        anchor: 'middle',
+        role: 'label',
+        text: String(s),
+        of: [`slot:${s}`],
+      });
   }
   layout.phases.forEach((phase, i) => {
     const lx = left + i * 120;

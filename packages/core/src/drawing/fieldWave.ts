@@ -145,7 +145,7 @@ export function harmonicBars(layout: Layout, options: { width?: number; height?:
   const width = options.width ?? 640;
   const height = options.height ?? 200;
   const bars = barsOf(layout);
-  const [left, right, top, bottom] = [34, width - 8, 26, height - 34];
+  const [left, right, top, bottom] = [34, width - 8, 36, height - 34];
   const largest = Math.max(1, ...bars.map((b) => b.percent));
   const shapes: Shape[] = [];
   const y = (percent: number) => bottom - ((bottom - top) * percent) / largest;

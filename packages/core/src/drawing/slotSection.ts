@@ -62,8 +62,9 @@ export function slotSection(
   shapes.push({
     kind: 'path',
     d: `M${r(cx - (wide(lip * 2) / 2 - liner) * scale)} ${r(y(lip * 2))}H${r(cx + (wide(lip * 2) / 2 - liner) * scale)}V${r(y(from))}H${r(cx - (wide(lip * 2) / 2 - liner) * scale)}Z`,
-    role: 'label',
-    fill: 'tint',
+    role: 'frame',
+    fill: 'paper',
+    weight: 1.4,
   });
   const note = (text: string, h: number) => {
     shapes.push({

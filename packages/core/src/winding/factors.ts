@@ -155,7 +155,8 @@ export const windingFactorsCalculation = defineCalculation({
     const single = layout.kind === 'single-phase';
     const factors = all.map((f) => {
       const skew = skewFactor(skewDeg, f.order);
-      const pitch = fullBelts || single ? 1 : pitchFactor(layout.spanSlots, layout.polePitchSlots, f.order);
+      const exact = fullBelts || single ? 1 : pitchFactor(layout.spanSlots, layout.polePitchSlots, f.order);
+      const pitch = Math.abs(exact) < 1e-12 ? 0 : exact;
       return {
         ...f,
         pitch,

@@ -10,7 +10,11 @@ export const MAGNITUDE_CHECKS: Checks = {
   current: {
     title: 'Plate: output against voltage and current',
     run: ({ nameplate, record }) => {
-      const { voltageV, currentA } = ratingOf(nameplate, record);
+      const rated = ratingOf(nameplate, record);
+      const { voltageV } = rated;
+      // the output on a two-speed plate belongs to the high speed and its larger current
+      const currentA =
+        record.kind === 'two-speed' ? Math.max(0, ...(nameplate.currentsA ?? [])) || undefined : rated.currentA;
       if (nameplate.outputW === undefined || voltageV === undefined || currentA === undefined) return undefined;
       const root = record.kind === 'single-phase' ? 1 : Math.sqrt(3);
       const product = nameplate.outputW / (root * voltageV * currentA);

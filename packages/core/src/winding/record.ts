@@ -144,7 +144,7 @@ export const WINDING_FIELDS: readonly FieldSpec[] = [
     name: 'spansSlots',
     label: 'Span',
     read: { kind: 'spans' },
-    hint: 'as counted, from 1: 1-9; concentric: 1-12, 2-11, 3-10',
+    hint: 'as counted, from 1: 1‑9; concentric: 1‑12, 2‑11, 3‑10',
   },
   {
     name: 'turns',

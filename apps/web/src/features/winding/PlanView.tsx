@@ -138,9 +138,15 @@ function Plan({
             ) : null}
           </Titled>
           {ring ? <DrawingView drawing={ring} /> : <Quiet>{'why' in laid ? laid.why : ''}</Quiet>}
+          {layout ? <CoilTable layout={layout} /> : null}
         </section>
         {laid.layout ? <ConnectionPanel record={record} layout={laid.layout} /> : <div />}
-        <FigureList result={figures} />
+        <div className="space-y-4">
+          <FigureList result={figures} />
+          {laid.layout && input ? (
+            <FactorTable input={input} layout={laid.layout} skewSlots={record.skewSlots} />
+          ) : null}
+        </div>
       </div>
       {layout && developed && star && input ? (
         <>
@@ -162,10 +168,6 @@ function Plan({
               <Titled title="Slot" drawing={section.drawing} file="slot-section" />
               {section.drawing ? <DrawingView drawing={section.drawing} /> : <Quiet>{section.why}</Quiet>}
             </section>
-          </div>
-          <div className="grid grid-cols-2 gap-6 mt-4">
-            <CoilTable layout={layout} />
-            <FactorTable input={input} layout={laid.layout ?? layout} skewSlots={record.skewSlots} />
           </div>
           <p className="mt-3 text-small">
             Take away:{' '}

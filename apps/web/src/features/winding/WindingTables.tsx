@@ -55,19 +55,28 @@ export function ConnectionTables({ layout, made }: { layout: Layout; made: Conne
               <td>{n.ends.join('  ')}</td>
             </Row>
           ))}
-          {made.links.map((l) => (
-            <tr key={l.use} className="border-b border-line">
-              <th scope="row" className="text-left font-normal pr-2">
-                {l.use}
-              </th>
-              <td>
-                lines to {l.lines.map(mark).join(', ')}
-                {l.links.length > 0 ? `; joined ${l.links.map(mark).join(', ')}` : ''}
-              </td>
-            </tr>
-          ))}
         </tbody>
       </table>
+      {made.links.length > 0 ? (
+        <>
+          <h2 className="font-semibold border-b border-line mt-3">Links</h2>
+          <table className="w-full text-small">
+            <tbody>
+              {made.links.map((l) => (
+                <tr key={l.use} className="border-b border-line">
+                  <th scope="row" className="text-left font-normal pr-2">
+                    {l.use}
+                  </th>
+                  <td>
+                    lines to {l.lines.map(mark).join(', ')}
+                    {l.links.length > 0 ? `; joined ${l.links.map(mark).join(', ')}` : ''}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </>
+      ) : null}
     </section>
   );
 }
