@@ -38,7 +38,12 @@ const MEASURES: readonly Measure[] = [
     say: (v) => `${formatNumber(v, 4)} V`,
   },
   { label: 'frequency', weight: 2, of: (x) => x.nameplate.frequencyHz, kind: 'same', say: (v) => `${v} Hz` },
-  { label: 'kind', weight: 3, of: (x) => x.record.kind ?? 'three-phase', kind: 'same' },
+  {
+    label: 'kind',
+    weight: 3,
+    of: (x) => (x.record.slots === undefined ? undefined : (x.record.kind ?? 'three-phase')),
+    kind: 'same',
+  },
   { label: 'slot depth', weight: 1, of: (x) => x.record.slotDepthM, kind: 'ratio', say: mm },
   { label: 'connection', weight: 1, of: (x) => x.record.connection, kind: 'same' },
   { label: 'span', weight: 0.5, of: (x) => x.record.spansSlots?.map((y) => `1-${y + 1}`).join(', '), kind: 'same' },
@@ -87,8 +92,9 @@ export function similarityOf(a: ArchiveKey, b: ArchiveKey): Similarity {
 /** Fields an old-record file may have: those of the nameplate, those of the winding, and a title. */
 const COLUMNS = [
   { name: 'title', label: 'Title' },
-  ...NAMEPLATE_FIELDS.map((f) => ({ name: `plate.${f.name}`, label: f.label })),
+  // "Poles" is the winding's: those were counted
   ...WINDING_FIELDS.map((f) => ({ name: f.name, label: f.label })),
+  ...NAMEPLATE_FIELDS.map((f) => ({ name: `plate.${f.name}`, label: f.label })),
 ];
 const plain = (s: string) => s.toLowerCase().replaceAll(/[^a-z0-9]+/g, '');
 
