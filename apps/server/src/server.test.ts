@@ -381,6 +381,81 @@ describe('the rules of order', () => {
     expect(refused.status).toBe(422);
     expect(refused.body.detail).toMatch(/still misses: bore/);
   });
+  it('a rotor and a second winding have records of their own; an impossible one keeps the data from being agreed', async () => {
+    const { body: sound } = await viewer('GET', 'jobs/26-0019');
+    expect(sound.otherWindings.map((w: { part: string }) => w.part)).toEqual(['rotor']);
+    const number = await take();
+    const save = (part: string, typed: object, revision = 0) =>
+      winder('PUT', `jobs/${number}/winding`, { part, revision, typed });
+    expect((await save('stator', sound.winding.typed)).body).toMatchObject({ part: 'stator', revision: 1 });
+    expect((await save('rotor', sound.otherWindings[0].winding.typed)).body).toMatchObject({
+      part: 'rotor',
+      revision: 1,
+    });
+    expect((await save('rotor', sound.otherWindings[0].winding.typed)).status).toBe(409);
+    expect((await save('wheel', {})).status).toBe(422);
+    const wrong = { ...sound.otherWindings[0].winding.typed, coilCount: '7' };
+    expect((await save('rotor', wrong, 1)).status).toBe(200);
+    const refused = await foreman('POST', `jobs/${number}/winding/release`, { part: 'rotor', revision: 2 });
+    expect(refused.body.detail).toMatch(/Wound rotor: the winding record cannot be right: 7 coils counted/);
+    expect((await save('second', { poles: '4', spansSlots: '1-9', turns: '8' })).status).toBe(200);
+    const { body: job } = await viewer('GET', `jobs/${number}`);
+    expect(job.winding.revision).toBe(1);
+    expect(job.otherWindings.map((w: { part: string }) => w.part)).toEqual(['second', 'rotor']);
+  });
+  it('a winding is taken away as JSON, CSV, SVG and PDF; what is not there is said', async () => {
+    const at = 'jobs/26-0017/winding/stator';
+    expect((await viewer('GET', `${at}/record.json`)).body).toMatchObject({
+      format: 'norther-winding',
+      record: { slots: 72, poles: 6, leads: '12' },
+    });
+    expect(String((await viewer('GET', `${at}/coils.csv`)).body).split('\r\n')).toHaveLength(74);
+    expect(String((await viewer('GET', `${at}/groups.csv`)).body)).toMatch(/^group,phase,polarity/);
+    for (const name of ['slot-ring', 'developed', 'connection', 'phasor-star', 'harmonics', 'slot-section'])
+      expect(String((await viewer('GET', `${at}/drawings/${name}.svg`)).body), name).toMatch(/^<svg /);
+    expect(String((await viewer('GET', `${at}/drawings.pdf`)).body).startsWith('%PDF-')).toBe(true);
+    expect((await viewer('GET', 'jobs/26-0019/winding/rotor/coils.csv')).status).toBe(200);
+    expect((await viewer('GET', `${at}/drawings/tree.svg`)).status).toBe(404);
+    expect((await viewer('GET', 'jobs/26-0017/winding/rotor/record.json')).status).toBe(404);
+    expect((await viewer('GET', 'jobs/26-0017/winding/wheel/record.json')).status).toBe(404);
+    expect((await viewer('GET', 'jobs/26-0017/card.pdf?part=wheel')).status).toBe(422);
+  });
+  it('the archive finds by any word, ranks by likeness and takes old records only when they can be right', async () => {
+    const keys = async (q: string) =>
+      ((await viewer('GET', `archive?q=${encodeURIComponent(q)}`)).body as { key: string }[]).map((e) => e.key);
+    expect(await keys('slip-ring')).toEqual(expect.arrayContaining(['job/26-0019/stator', 'job/26-0019/rotor']));
+    expect(await keys('quarry crusher')).toEqual(['job/26-0004/stator']);
+    expect(await keys('%')).toEqual([]);
+    expect((await viewer('GET', `archive?q=${'x'.repeat(200)}`)).status).toBe(422);
+    const like = (await viewer('POST', 'archive/similar', { key: 'job/26-0004/stator' })).body as {
+      key: string;
+      score: number;
+      differs: string[];
+    }[];
+    expect(like.some((e) => e.key === 'job/26-0004/stator')).toBe(false);
+    expect(like.map((e) => e.score)).toEqual([...like.map((e) => e.score)].sort((a, b) => b - a));
+    // the other 72-slot 6-pole motor of the house comes first
+    expect(like[0]?.key).toBe('job/26-0017/stator');
+    expect(like[0]?.differs.join(' ')).toMatch(/output 37 kW against 75 kW/);
+    expect((await viewer('POST', 'archive/similar', { key: 'old/none' })).status).toBe(404);
+    const number = await take();
+    const typed = (await viewer('POST', 'archive/similar', { number, typed: { slots: '54', poles: '10' } })).body;
+    expect(typed[0].key).toBe('job/26-0013/stator');
+    const row = (line: number, more: object = {}) => ({
+      line,
+      title: `Old pump ${line}`,
+      plateTyped: { outputW: '11', voltagesV: '400', frequencyHz: '50', speedRpm: '1455' },
+      typed: { slots: '36', poles: '4', layers: 'double', form: 'lap', spansSlots: '1-9', turns: '34', ...more },
+    });
+    const body = (rows: object[]) => ({ fileName: 'old.csv', rows });
+    expect((await foreman('POST', 'archive', body([row(2)]))).status).toBe(403);
+    const refused = await admin('POST', 'archive', body([row(2), row(3, { poles: '2' })]));
+    expect(refused.status).toBe(422);
+    expect(JSON.stringify(refused.body)).toMatch(/Line 3: 2 poles at 50 Hz/);
+    expect(await keys('Old pump')).toEqual([]);
+    expect((await admin('POST', 'archive', body([row(2), row(3)]))).body).toEqual({ kept: 2 });
+    expect((await keys('Old pump')).every((k) => k.startsWith('old/'))).toBe(true);
+  });
   it('a job that left the house takes nothing new, by whatever door', async () => {
     const number = '26-0001';
     const { body: job } = await viewer('GET', `jobs/${number}`);

@@ -59,23 +59,27 @@ export class Archive {
     const all = await this.entries('');
     let own: { record: WindingRecord; nameplate: Nameplate };
     let without: string;
+    let isRotor: boolean;
     if ('key' in body) {
       const found = all.find((e) => e.key === body.key);
       if (!found) throw notFound(`archive record ${body.key}`);
       without = body.key;
+      isRotor = found.part === 'rotor';
       own = keyOf(found);
     } else {
       const { settings } = await this.shop.view();
       const row = await this.read.row(body.number);
       const motor = await this.read.motorOf(row);
       without = `job/${body.number}/${body.part}`;
+      isRotor = body.part === 'rotor';
       own = {
         record: readWindingRecord(body.typed, defaultsOf(settings)).record,
         nameplate: plateOfPart(motor.nameplate as Nameplate, body.part),
       };
     }
     return all
-      .filter((e) => e.key !== without)
+      // a rotor is compared with rotors only
+      .filter((e) => e.key !== without && (e.part === 'rotor') === isRotor)
       .map((e) => ({ ...e, ...similarityOf(own, keyOf(e)) }))
       .sort((a, b) => b.score - a.score)
       .slice(0, MOST_SHOWN);

@@ -333,7 +333,7 @@ describe('drawings of any winding', () => {
     slots: 36,
     poles: 4,
     turns: [34],
-    strands: [{ count: 2, bareM: 0.00085 }],
+    strands: [{ count: 2, bareM: 0.00085, label: '' }],
     boreM: 0.15,
     slotDepthM: 0.024,
     slotOpeningM: 0.003,

@@ -88,7 +88,7 @@ const M1: WindingRecord = {
   form: 'lap',
   spansSlots: [8],
   turns: [34],
-  strands: [{ count: 2, bareM: 0.00085 }],
+  strands: [{ count: 2, bareM: 0.00085, label: '' }],
   wireGrade: '2',
   circuits: 2,
   connection: 'delta',
@@ -156,10 +156,10 @@ describe('single-phase and two-speed checks', () => {
     spansSlots: [5, 3],
     turns: [40, 30],
     turnsSecondCount: [40, 30],
-    strands: [{ count: 1, bareM: 0.001 }],
+    strands: [{ count: 1, bareM: 0.001, label: '' }],
     auxSpansSlots: [5, 3],
     auxTurns: [50, 36],
-    auxStrands: [{ count: 1, bareM: 0.0006 }],
+    auxStrands: [{ count: 1, bareM: 0.0006, label: '' }],
     auxKind: 'split phase',
   };
   const checksOf = (r: WindingRecord) =>
@@ -169,7 +169,7 @@ describe('single-phase and two-speed checks', () => {
   it('a sound one is silent; each slip speaks', () => {
     expect(checksOf(one)).toEqual([]);
     expect(checksOf({ ...one, groupCount: 4 })).toContain('main-aux');
-    expect(checksOf({ ...one, auxStrands: [{ count: 1, bareM: 0.0012 }] })).toContain('main-aux');
+    expect(checksOf({ ...one, auxStrands: [{ count: 1, bareM: 0.0012, label: '' }] })).toContain('main-aux');
     expect(checksOf({ ...one, spansSlots: [7, 5] })).toContain('span');
     expect(checksOf({ ...one, turns: [30, 40], turnsSecondCount: [30, 40] })).toContain('graded-turns');
     expect(

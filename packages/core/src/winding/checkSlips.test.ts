@@ -86,7 +86,7 @@ function soundMachine(x: {
     spansSlots: [span],
     turns: [T],
     turnsSecondCount: [T],
-    strands: [{ count: w, bareM: bare }],
+    strands: [{ count: w, bareM: bare, label: '' }],
     wireGrade: '2',
     material: 'copper',
     connection: wye ? 'wye' : 'delta',

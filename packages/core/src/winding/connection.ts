@@ -31,7 +31,7 @@ export const connectionChoiceSchema = z.strictObject({
     .describe('six leads: two wyes of half the winding each, started one after the other'),
   duty: z.enum(DUTIES).optional().describe('two-speed windings only'),
 });
-export type ConnectionChoice = z.output<typeof connectionChoiceSchema>;
+export type ConnectionChoice = Omit<z.output<typeof connectionChoiceSchema>, 'partWinding'> & { partWinding?: boolean };
 
 /** One group in a circuit with the ends at which current enters and leaves. */
 export interface CircuitStep {

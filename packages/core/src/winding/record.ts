@@ -92,7 +92,7 @@ const options = (...values: string[]) =>
 export const WINDING_FIELDS: readonly FieldSpec[] = [
   {
     name: 'kind',
-    label: 'Winding',
+    label: 'Kind of winding',
     read: {
       kind: 'choice',
       options: [

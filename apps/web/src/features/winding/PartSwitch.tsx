@@ -8,7 +8,7 @@ export const partOf = (text: string | null): WindingPart => WINDING_PARTS.find((
 export function PartSwitch({ parts, part }: { parts: readonly WindingPart[]; part: WindingPart }) {
   const [, setQuery] = useSearchParams();
   return (
-    <div role="group" aria-label="Winding" className="flex gap-1 mb-3">
+    <div role="group" aria-label="Which winding" className="flex gap-1 mb-3">
       {parts.map((p) => (
         <button
           key={p}

@@ -1,0 +1,181 @@
+import { expect, test } from '@playwright/test';
+import { choose, fill, person, url } from '../person.ts';
+
+/** What a practised person types for a 36-slot stator, field by field in the order of the sheet; '' goes past a field. */
+const SHEET: readonly (readonly [label: string, keys: string])[] = [
+  ['Kind of winding', ''],
+  ['Slots', '36'],
+  ['Poles', '4'],
+  ['Layers', 'tw'],
+  ['Coils', 'l'],
+  ['Groups', 'a'],
+  ['Coils in all', '36'],
+  ['Groups in all', '12'],
+  ['Coils per group', '12x3'],
+  ['Span', '1-9'],
+  ['Turns per coil', '34'],
+  ['Turns, second count', '34'],
+  ['Wires in hand', '2x.85'],
+  ['Enamel', ''],
+  ['Conductor', ''],
+  ['Connection', 'd'],
+  ['Circuits', '2'],
+  ['Leads out', '3'],
+  ['Jumpers', ''],
+  ['Group ends per lead', '4'],
+  ['Wire tips per lead', '8'],
+  ['Star points inside', '0'],
+];
+
+test('a 36-slot record is entered from the keyboard alone, in under 120 keys', async ({ browser }) => {
+  const page = await person(browser, 'ines');
+  const taken = await page.request.post(url('/api/jobs'), {
+    data: {
+      customerName: 'Tindvik Dairy',
+      what: 'Butter churn motor',
+      nameplate: { outputW: '11', voltagesV: '400', currentsA: '22', frequencyHz: '50', speedRpm: '1455' },
+      intake: { came: 'whole motor' },
+      route: 'ac_random_rewind',
+      impregnation: 'dip',
+      priority: 'ordinary',
+    },
+  });
+  const { number } = (await taken.json()) as { number: string };
+  await page.goto(url(`/jobs/${number}/data`));
+  await page.getByLabel('Kind of winding', { exact: true }).focus();
+  await page.evaluate(() => {
+    (window as unknown as { pressed: number }).pressed = 0;
+    addEventListener('mousedown', () => ((window as unknown as { pressed: number }).pressed += 1));
+  });
+  let keys = 0;
+  for (const [label, typed] of SHEET) {
+    await expect(page.locator(':focus')).toHaveAccessibleName(label);
+    if (typed) await page.keyboard.type(typed);
+    await page.keyboard.press('Enter');
+    keys += typed.length + 1;
+  }
+  expect(keys).toBeLessThan(120);
+  await expect(
+    page.getByText('Checks: nothing against it').or(page.getByText('for information:').first()),
+  ).toBeVisible();
+  await expect(page.getByText(/cannot be right/)).toHaveCount(0);
+  await expect(page.getByRole('img', { name: /Slot ring, 36 slots/ })).toBeVisible();
+  // on to the record button with Enter, which records
+  for (
+    let i = 0;
+    i < 60 &&
+    !(await page.getByRole('button', { name: 'Record', exact: true }).evaluate((b) => b === document.activeElement));
+    i++
+  )
+    await page.keyboard.press('Enter');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/revision 1, Ines Halvard/)).toBeVisible();
+  expect(await page.evaluate(() => (window as unknown as { pressed: number }).pressed)).toBe(0);
+  await page.context().close();
+});
+
+test('the connection is read from counted ends; the one change that mends several errors is typed in on request', async ({
+  browser,
+}) => {
+  const page = await person(browser, 'ines');
+  await page.goto(url('/jobs/26-0010/data'));
+  for (const [label, value] of [
+    ['Slots', '54'],
+    ['Poles', '6'],
+    ['Span', '1-9'],
+    ['Group ends per lead', '6'],
+  ] as const)
+    await fill(page, label, value);
+  await choose(page, 'Layers', 'double');
+  await choose(page, 'Coils', 'lap');
+  const panel = page.getByRole('region', { name: 'Reading the connection' });
+  await expect(panel).toContainText('It may be 3-circuit delta or 6-circuit wye.');
+  await fill(page, 'Star points inside', '0');
+  await expect(panel).toContainText('It is 3-circuit delta.');
+  await panel.getByRole('button', { name: 'Take 3-circuit delta' }).click();
+  await expect(page.getByLabel('Circuits', { exact: true })).toHaveValue('3');
+  await expect(page.getByLabel('Connection', { exact: true })).toHaveValue('delta');
+  // pairs for poles: three things disagree, one change mends them
+  await fill(page, 'Groups in all', '18');
+  await fill(page, 'Span', '1-9');
+  await fill(page, 'Poles', '12');
+  await expect(page.getByText(/One change would mend/)).toBeVisible();
+  await page.getByRole('button', { name: /Type it in: 6 poles/ }).click();
+  await expect(page.getByLabel('Poles', { exact: true })).toHaveValue('6');
+  await page.getByRole('button', { name: 'Undo to recorded' }).click();
+  await page.context().close();
+});
+
+test('sinusoidal turns are proposed for a single-phase pole and taken', async ({ browser }) => {
+  const page = await person(browser, 'tomas');
+  await page.goto(url('/jobs/26-0010/data'));
+  await choose(page, 'Kind of winding', 'single-phase');
+  await fill(page, 'Slots', '36');
+  await fill(page, 'Poles', '4');
+  const panel = page.getByRole('region', { name: 'Sinusoidal turns' });
+  await panel.getByLabel('coils on a pole').fill('4');
+  await panel.getByLabel('turns of a pole').fill('100');
+  await expect(panel).toContainText('1-9: 35 (34.7 %), 1-7: 30 (30.5 %), 1-5: 23 (22.7 %), 1-3: 12 (12.1 %)');
+  await panel.getByRole('button', { name: 'Take for the main winding' }).click();
+  await expect(page.getByLabel('Turns per coil', { exact: true })).toHaveValue('35, 30, 23, 12');
+  await panel.getByLabel('coils on a pole').fill('9');
+  await expect(panel).toContainText('holds at most 4 coils');
+  await page.getByRole('button', { name: 'Undo to recorded' }).click();
+  await page.context().close();
+});
+
+test('a slot or coil lights up in every drawing and table; the field turns; drawings are taken as files', async ({
+  browser,
+}) => {
+  const page = await person(browser, 'per');
+  await page.goto(url('/jobs/26-0004/plan'));
+  const developed = page.getByRole('img', { name: /Developed winding, 72 slots/ });
+  await expect(developed).toBeVisible();
+  await page.getByRole('group', { name: 'Coil table' }).locator('tbody tr').nth(4).focus();
+  for (const name of [/Slot ring/, /Developed winding/, /Star of slots/]) {
+    const drawing = page.getByRole('img', { name });
+    await expect(drawing.locator('.dim').first()).toBeAttached();
+    await expect(drawing.locator('[data-of~="coil:5"]:not(.dim)').first()).toBeAttached();
+  }
+  const wave = page.getByRole('img', { name: /Air gap MMF/ });
+  const before = await wave.getAttribute('aria-label');
+  await page.getByRole('button', { name: 'Turn', exact: true }).click();
+  await expect.poll(() => wave.getAttribute('aria-label')).not.toBe(before);
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'SVG of Unrolled' }).click();
+  expect((await download).suggestedFilename()).toBe('developed.svg');
+  await page.context().close();
+});
+
+test('a record is taken over from a similar motor and says so; old records are previewed row by row', async ({
+  browser,
+}) => {
+  const page = await person(browser, 'ines');
+  await page.goto(url('/jobs/26-0008/data'));
+  await page.getByRole('button', { name: 'Similar windings …' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByText(/% alike/).first()).toBeVisible();
+  await dialog.getByRole('button', { name: 'Take over' }).first().click();
+  await expect(page.getByText(/Started from .+\(26-/)).toBeVisible();
+  await page.getByRole('button', { name: 'Undo to recorded' }).click();
+  await page.context().close();
+
+  const admin = await person(browser, 'liv');
+  await admin.goto(url('/archive'));
+  await admin.getByLabel('Table of old records').setInputFiles({
+    name: 'old.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(
+      'Title,Slots,Poles,Layers,Coils,Span,Turns per coil,Speed,Frequency\nOld fan,36,4,double,lap,1-9,30,1450,50\nOdd fan,36,2,double,lap,1-9,30,1450,50\n',
+    ),
+  });
+  await expect(admin.getByText('1 of 2 rows can be taken.')).toBeVisible();
+  await expect(admin.getByText(/2 poles at 50 Hz turn at 3000 r\/min/)).toBeVisible();
+  await admin.getByRole('button', { name: 'Keep 1 records' }).click();
+  await expect(admin.getByText('1 records kept.')).toBeVisible();
+  await admin.getByLabel('Search the archive').fill('old fan');
+  await expect(admin.getByText('Old fan')).toBeVisible();
+  await expect(admin.getByText('Odd fan')).toHaveCount(0);
+  await admin.context().close();
+});
