@@ -15,6 +15,7 @@ import { useTheme } from './theme.ts';
 const SHORTCUTS: readonly [string, string][] = [
   ['/', 'search from anywhere; scan a label here'],
   ['Enter', 'to the next field; on a number: show the working'],
+  ['Ctrl Enter', 'record what is typed'],
   ['g f', 'to the floor'],
   ['g t', 'take a motor in'],
   ['g a', 'the archive'],

@@ -2,9 +2,14 @@ import type { FieldSpec } from '@norther/core';
 import { type ClipboardEvent, type KeyboardEvent, useId } from 'react';
 import type { TypedForm } from './useTypedForm.ts';
 
-/** Enter goes to the next field of the form. */
+/** Enter goes to the next field of the form; with Ctrl it records. */
 export function enterMovesOn(event: KeyboardEvent<HTMLFormElement>): void {
   const target = event.target as HTMLElement;
+  if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
+    event.preventDefault();
+    event.currentTarget.requestSubmit();
+    return;
+  }
   if (event.key !== 'Enter' || target.tagName === 'TEXTAREA' || target.tagName === 'BUTTON') return;
   event.preventDefault();
   const fields = [
