@@ -1,7 +1,8 @@
 import { benchApi } from './api.ts';
+import { benchDrawing } from './drawing.ts';
 import { benchLayout } from './layout.ts';
 import { show } from './figure.ts';
 
-const core = show(benchLayout());
+const core = show([...benchLayout(), ...benchDrawing()]);
 const api = process.argv[2] === 'core' ? true : show(await benchApi());
 process.exit(core && api ? 0 : 1);

@@ -1,5 +1,6 @@
+import { windingFileJsonSchema } from '@norther/core';
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createServer, type Server } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -166,4 +167,13 @@ describe('npm run calc', () => {
     },
     60_000,
   );
+});
+
+describe('open formats', () => {
+  it('the published schema in docs is the one the program keeps', () => {
+    const published = JSON.parse(
+      readFileSync(new URL('../../../docs/winding-record.schema.json', import.meta.url), 'utf8'),
+    ) as unknown;
+    expect(published).toEqual(JSON.parse(JSON.stringify(windingFileJsonSchema())));
+  });
 });

@@ -77,12 +77,14 @@ export class Archive {
         nameplate: plateOfPart(motor.nameplate as Nameplate, body.part),
       };
     }
-    return all
-      // a rotor is compared with rotors only
-      .filter((e) => e.key !== without && (e.part === 'rotor') === isRotor)
-      .map((e) => ({ ...e, ...similarityOf(own, keyOf(e)) }))
-      .sort((a, b) => b.score - a.score)
-      .slice(0, MOST_SHOWN);
+    return (
+      all
+        // a rotor is compared with rotors only
+        .filter((e) => e.key !== without && (e.part === 'rotor') === isRotor)
+        .map((e) => ({ ...e, ...similarityOf(own, keyOf(e)) }))
+        .sort((a, b) => b.score - a.score)
+        .slice(0, MOST_SHOWN)
+    );
   }
 
   private async entries(text: string): Promise<ArchiveEntry[]> {

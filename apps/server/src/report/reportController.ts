@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { WINDING_PARTS } from '@norther/core';
+import { connectionOfRecord, WINDING_PARTS } from '@norther/core';
 import { Controller, Get, Inject, Param, Post, Query, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { count, eq } from 'drizzle-orm';
@@ -12,7 +12,8 @@ import { badField, notFound } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
 import { customerReport, dataSheet, label } from './papers.ts';
 import { makePdf } from './paper.ts';
-import { windingCard } from './windingCard.ts';
+import { drawingPages, drawingsOf } from '../winding/windingFiles.ts';
+import { windingCard, windingOfPart } from './windingCard.ts';
 
 async function sendPdf(reply: FastifyReply, name: string, content: Buffer): Promise<void> {
   await reply
@@ -38,16 +39,23 @@ export class ReportController {
   async card(
     @Param('number') number: string,
     @Query('part') part: string | undefined,
+    @Query('drawings') drawings: string | undefined,
     @Res() reply: FastifyReply,
   ): Promise<void> {
     const which = WINDING_PARTS.find((p) => p === (part ?? 'stator'));
     if (!which) throw badField('part', `part: say ${WINDING_PARTS.join(', ')}.`);
     const { settings } = await this.shop.view();
-    await sendPdf(
-      reply,
-      `card-${number}.pdf`,
-      await makePdf(windingCard(await this.read.detail(number), settings, which)),
-    );
+    const job = await this.read.detail(number);
+    const card = windingCard(job, settings, which);
+    const made = drawings === 'all' ? connectionOfRecord(windingOfPart(job, which).record) : undefined;
+    const pages = made?.layout
+      ? drawingPages(drawingsOf(windingOfPart(job, which).record, made.layout, made.connection, settings)).map((p) => ({
+          ...p,
+          pageBreak: 'before',
+          pageOrientation: 'landscape',
+        }))
+      : [];
+    await sendPdf(reply, `card-${number}.pdf`, await makePdf({ ...card, content: [...card.content, ...pages] }));
   }
 
   @Get('jobs/:number/label.pdf')

@@ -11,10 +11,14 @@ import {
   slotSection,
   WINDING_PARTS,
   windingFile,
+  type Connection,
   type Drawing,
+  type Layout,
   type WindingFile,
   type WindingPart,
+  type WindingRecord,
 } from '@norther/core';
+import type { ShopSettings } from '@norther/contracts';
 import { Controller, Get, Header, Inject, Param, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { FastifyReply } from 'fastify';
@@ -81,18 +85,10 @@ export class WindingFilesController {
   async pdf(@Param('number') number: string, @Param('part') part: string, @Res() reply: FastifyReply): Promise<void> {
     const { drawings, job } = await this.drawn(number, part);
     const { settings } = await this.shop.view();
-    const room = { width: 770, height: 480 };
-    const pages = [...drawings.values()].map((d, i) => ({
-      stack: [
-        { text: d.title, bold: true, fontSize: 12, margin: [0, 0, 0, 6] },
-        { svg: drawingToSvg(d), fit: [room.width, room.height], alignment: 'center' },
-      ],
-      ...(i > 0 ? { pageBreak: 'before' } : {}),
-    }));
     const pdf = await makePdf({
       title: `Drawings ${number}`,
       settings,
-      content: pages,
+      content: drawingPages(drawings).map((p, i) => (i > 0 ? { ...p, pageBreak: 'before' } : p)),
       landscape: true,
       footer: `${settings.name} · ${number} · ${job.what}`,
     });
@@ -115,20 +111,38 @@ export class WindingFilesController {
     const { job, own, made } = await this.of(number, part);
     if (!made.layout) throw new Problem(422, 'Not drawn', made.why);
     const { settings } = await this.shop.view();
-    const letters = settings.leadMarks === 'U' ? (['U', 'V', 'W'] as const) : (['A', 'B', 'C'] as const);
-    const drawings = new Map<string, Drawing>([
-      ['slot-ring', slotRing({ slots: made.layout.slots, layout: made.layout, letters })],
-      ['developed', developedWinding(made.layout, { letters })],
-      ...(made.connection
-        ? [['connection', connectionRing(made.layout, made.connection, { marks: settings.leadMarks })] as const]
-        : []),
-      ['phasor-star', phasorStar(made.layout, { letters })],
-      ['harmonics', harmonicBars(made.layout)],
-    ]);
-    const section = slotSection(own.record, made.layout);
-    if (section.drawing) drawings.set('slot-section', section.drawing);
-    return { job, drawings };
+    return { job, drawings: drawingsOf(own.record, made.layout, made.connection, settings) };
   }
+}
+
+/** A page for each drawing, as large as the sheet allows. */
+export function drawingPages(drawings: ReadonlyMap<string, Drawing>): Record<string, unknown>[] {
+  return [...drawings.values()].map((d) => ({
+    stack: [
+      { text: d.title, bold: true, fontSize: 12, margin: [0, 0, 0, 6] },
+      { svg: drawingToSvg(d), fit: [770, 480], alignment: 'center' },
+    ],
+  }));
+}
+
+/** Every drawing of one winding, by the name of its file. */
+export function drawingsOf(
+  record: WindingRecord,
+  layout: Layout,
+  connection: Connection | undefined,
+  settings: ShopSettings,
+): Map<string, Drawing> {
+  const letters = settings.leadMarks === 'U' ? (['U', 'V', 'W'] as const) : (['A', 'B', 'C'] as const);
+  const drawings = new Map<string, Drawing>([
+    ['slot-ring', slotRing({ slots: layout.slots, layout, letters })],
+    ['developed', developedWinding(layout, { letters })],
+    ...(connection ? [['connection', connectionRing(layout, connection, { marks: settings.leadMarks })] as const] : []),
+    ['phasor-star', phasorStar(layout, { letters })],
+    ['harmonics', harmonicBars(layout)],
+  ]);
+  const section = slotSection(record, layout);
+  if (section.drawing) drawings.set('slot-section', section.drawing);
+  return drawings;
 }
 
 function sendCsv(reply: FastifyReply, name: string, table: (string | number)[][]): void {

@@ -71,7 +71,10 @@ function soundMachine(x: {
   const back = flux / (2 * 1.4 * L * kFe);
   const net = (2 * T * w * insulatedDiameterM(bare, 2) ** 2) / 0.7;
   const slotDepth = net / (((Math.PI * D) / slots - tooth) * 1.1) + 0.003;
-  if (slotDepth > 0.09) return undefined;
+  // within the sizes that random-wound machines have
+  if (slotDepth > 0.09 || slotDepth < 0.008 || tooth < 0.0015 || tooth > 0.025 || D < 0.025) return undefined;
+  const opening = insulatedDiameterM(bare, 2) + 0.0012;
+  if (opening < 0.0015 || net * 1.15 < 20e-6 || net * 1.15 > 2500e-6 || L < 0.015) return undefined;
   const outer = D + 2 * slotDepth + 2 * back;
   if (outer < 1.3 * D || outer > 2.2 * D) return undefined;
   const record: WindingRecord = {
@@ -103,7 +106,7 @@ function soundMachine(x: {
     backIronM: back,
     toothWidthM: tooth,
     slotDepthM: slotDepth,
-    slotOpeningM: insulatedDiameterM(bare, 2) + 0.0012,
+    slotOpeningM: opening,
     slotAreaM2: net * 1.15,
     slotNetAreaM2: net,
     linerM: 0.00025,

@@ -1,3 +1,4 @@
+import { limit } from '../limits/limits.ts';
 import { polesFrom, HIGH_SLIP_PERCENT } from '../machine/nameplate.ts';
 import { pitchFactor } from './factors.ts';
 import type { WindingRecord } from './record.ts';
@@ -191,7 +192,7 @@ export const COUNTING_CHECKS: Checks = {
   },
   span: {
     title: 'Coil span against pole pitch',
-    run: ({ record, layout }) => {
+    run: ({ record, layout, limits }) => {
       const spans = record.spansSlots;
       if (!spans || record.slots === undefined || record.poles === undefined) return undefined;
       const pitch = record.slots / record.poles;
@@ -257,20 +258,20 @@ export const COUNTING_CHECKS: Checks = {
             `Mean span ${f(mean)} slots is longer than the pole pitch of ${f(pitch)} (k_p ${f(kp, 4)}). ${asTyped <= 1 ? `Was 1-${f(mean)} meant? That spans ${f(mean - 1)}.` : ''}`.trim(),
           ),
         );
-      } else if (ratio < 0.6) {
+      } else if (100 * ratio < limit('winding.spanLowPercent', limits) - 1e-9) {
         out.push(
           W(
             'span',
             ['spansSlots'],
-            `Mean span ${f(mean)} slots is only ${f(100 * ratio)} % of the pole pitch ${f(pitch)} (k_p ${f(kp, 4)}); below 60 % is used only for two speeds.`,
+            `Mean span ${f(mean)} slots is only ${f(100 * ratio)} % of the pole pitch ${f(pitch)} (k_p ${f(kp, 4)}); below ${f(limit('winding.spanLowPercent', limits))} % is used only for two speeds.`,
           ),
         );
-      } else if (ratio < 2 / 3 - 1e-9) {
+      } else if (100 * ratio < limit('winding.spanUsualPercent', limits) - 1e-3) {
         out.push(
           W(
             'span',
             ['spansSlots'],
-            `Mean span ${f(mean)} slots is ${f(100 * ratio)} % of the pole pitch ${f(pitch)} (k_p ${f(kp, 4)}); 67 to 100 % is usual.`,
+            `Mean span ${f(mean)} slots is ${f(100 * ratio)} % of the pole pitch ${f(pitch)} (k_p ${f(kp, 4)}); ${f(limit('winding.spanUsualPercent', limits), 2)} to 100 % is usual.`,
           ),
         );
       }

@@ -133,6 +133,38 @@ describe('step wave', () => {
       { numRuns: 60 },
     );
   });
+  it('the Fourier series of the drawn steps is the spectrum, order by order', () => {
+    fc.assert(
+      fc.property(feasible, ({ slots, poles, span }) => {
+        const layout = layoutOf(lap(slots, poles, span + 1));
+        const [now, later] = [stepWave(layout, 0), stepWave(layout, 90)];
+        // steps one slot pitch wide: c_n = (sin x / x) times the sampled sum, x = π n / S
+        const size = (n: number, direction: 1 | -1): number => {
+          let re = 0;
+          let im = 0;
+          for (let s = 0; s < slots; s++) {
+            const a = (direction * 2 * Math.PI * n * (s + 0.5)) / slots;
+            // the wave a quarter period later is the imaginary part of the phasor, turned back
+            const [x, y] = [now[s] ?? 0, -(later[s] ?? 0)];
+            re += x * Math.cos(a) - y * Math.sin(a);
+            im += x * Math.sin(a) + y * Math.cos(a);
+          }
+          const half = (Math.PI * n) / slots;
+          return (Math.abs(Math.sin(half) / half) * Math.hypot(re, im)) / slots;
+        };
+        const p = poles / 2;
+        const with_ = size(p, 1) >= size(p, -1) ? 1 : -1;
+        const base = size(p, with_);
+        const waves = mmfWaves(layout, 2 * slots);
+        for (const w of waves)
+          expect((100 * size(w.order, w.direction === 'with' ? with_ : (-with_ as 1 | -1))) / base).toBeCloseTo(
+            w.percent,
+            6,
+          );
+      }),
+      { numRuns: 25 },
+    );
+  });
   it('a single-phase winding alone makes standing waves', () => {
     const layout = layoutOf({
       kind: 'single-phase',

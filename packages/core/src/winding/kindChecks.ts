@@ -1,3 +1,4 @@
+import { limit } from '../limits/limits.ts';
 import { conductorAreaM2 } from '../wire/strands.ts';
 import { E, W, I, f, type Checks, type Finding } from './checkTypes.ts';
 import { rotorSlotRules } from './spectrum.ts';
@@ -48,15 +49,16 @@ export const KIND_CHECKS: Checks = {
   },
   'turns-ratio': {
     title: 'Turns ratio of a capacitor-run motor',
-    run: ({ record, figures }) => {
+    run: ({ record, figures, limits }) => {
       const a = figures.turnsRatio;
+      const [low, high] = [limit('winding.turnsRatioLow', limits), limit('winding.turnsRatioHigh', limits)];
       if (record.kind !== 'single-phase' || record.auxKind !== 'capacitor run' || a === undefined) return undefined;
-      return a >= 1 && a <= 2
+      return a >= low && a <= high
         ? undefined
         : W(
             'turns-ratio',
             ['auxTurns', 'turns'],
-            `Effective turns ratio auxiliary to main ${f(a)}; 1 to 2 is usual for a capacitor-run motor.`,
+            `Effective turns ratio auxiliary to main ${f(a)}; ${low} to ${high} is usual for a capacitor-run motor.`,
           );
     },
   },

@@ -7,6 +7,57 @@ import { E, W, I, f, type Checks, type Finding } from './checkTypes.ts';
 
 /** Checks of sizes: current, densities, fill, dimensions, copper, resistance. */
 export const MAGNITUDE_CHECKS: Checks = {
+  range: {
+    title: 'Sizes within what random-wound low-voltage machines have',
+    run: ({ record, nameplate }) => {
+      const out: Finding[] = [];
+      const ask = (
+        label: string,
+        field: string,
+        value: number | undefined,
+        low: number,
+        high: number,
+        unit: string,
+      ) => {
+        if (value === undefined || (value >= low && value <= high)) return;
+        out.push(
+          W(
+            'range',
+            [field],
+            `${label} ${f(value, 4)} ${unit} is outside the usual ${low} to ${high} ${unit}: is it right, and in this unit?`,
+          ),
+        );
+      };
+      const mm = (metres: number | undefined) => (metres === undefined ? undefined : metres * 1000);
+      ask('Bore', 'boreM', mm(record.boreM), 25, 1500, 'mm');
+      ask('Core length', 'coreLengthM', mm(record.coreLengthM), 15, 1500, 'mm');
+      ask('Tooth', 'toothWidthM', mm(record.toothWidthM), 1.5, 25, 'mm');
+      ask('Slot depth', 'slotDepthM', mm(record.slotDepthM), 8, 100, 'mm');
+      ask('Slot opening', 'slotOpeningM', mm(record.slotOpeningM), 1.5, 8, 'mm');
+      ask('Air gap', 'airGapM', mm(record.airGapM), 0.2, 3, 'mm');
+      ask('Duct width', 'ductWidthM', mm(record.ductWidthM), 6, 12, 'mm');
+      ask('Slot liner', 'linerM', mm(record.linerM), 0.15, 0.5, 'mm');
+      ask('End turns, lead end', 'extensionConnectionEndM', mm(record.extensionConnectionEndM), 15, 300, 'mm');
+      ask('End turns, other end', 'extensionOppositeEndM', mm(record.extensionOppositeEndM), 15, 300, 'mm');
+      ask(
+        'Slot area',
+        'slotAreaM2',
+        record.slotAreaM2 === undefined ? undefined : record.slotAreaM2 * 1e6,
+        20,
+        2500,
+        'mm²',
+      );
+      ask('Rotor bars', 'rotorBars', record.rotorBars, 10, 150, '');
+      for (const t of record.turns ?? []) ask('Turns', 'turns', t, 1, 1000, '');
+      const wires = (record.strands ?? []).reduce((n, s) => n + s.count, 0);
+      ask('Wires in hand', 'strands', wires === 0 ? undefined : wires, 1, 30, '');
+      const { outputW, frequencyHz, speedRpm } = nameplate;
+      ask('Output', 'slots', outputW === undefined ? undefined : outputW / 1000, 0.02, 1000, 'kW');
+      ask('Frequency', 'slots', frequencyHz, 16, 400, 'Hz');
+      ask('Speed', 'slots', speedRpm, 100, 24000, 'r/min');
+      return out;
+    },
+  },
   current: {
     title: 'Plate: output against voltage and current',
     run: ({ nameplate, record }) => {
@@ -52,14 +103,15 @@ export const MAGNITUDE_CHECKS: Checks = {
   },
   'linear-loading': {
     title: 'Linear loading',
-    run: ({ figures }) => {
+    run: ({ figures, limits }) => {
       const a = figures.linearLoadingAM;
-      return a === undefined || (a >= 8000 && a <= 50000)
+      const [low, high] = [limit('winding.linearLow', limits), limit('winding.linearHigh', limits)];
+      return a === undefined || (a >= low * 1000 && a <= high * 1000)
         ? undefined
         : W(
             'linear-loading',
             ['turns', 'circuits', 'boreM'],
-            `Linear loading ${f(a / 1000)} kA/m; 8 to 50 is usual. Check turns, circuits and bore.`,
+            `Linear loading ${f(a / 1000)} kA/m; ${low} to ${high} is usual. Check turns, circuits and bore.`,
           );
     },
   },

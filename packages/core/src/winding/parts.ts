@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { defineCalculation, refuse } from '../calculation.ts';
+import { limit } from '../limits/limits.ts';
+import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { nameplateSchema, type Nameplate } from '../machine/nameplate.ts';
 import { ratingOf, runningConnection, windingFigures } from './figures.ts';
 import { windingRecordSchema, type WindingRecord } from './record.ts';
@@ -62,7 +64,12 @@ export const windingRotorVoltage = defineCalculation({
   version: 1,
   title: 'Wound rotor: voltage between the open slip rings at standstill',
   sources: ['Say, Performance and Design of A.C. Machines (turns ratio at standstill)', 'tolerance: common practice'],
-  input: z.strictObject({ stator: windingRecordSchema, rotor: windingRecordSchema, nameplate: nameplateSchema }),
+  input: z.strictObject({
+    stator: windingRecordSchema,
+    rotor: windingRecordSchema,
+    nameplate: nameplateSchema,
+    limits: shopLimitsSchema.default({}),
+  }),
   output: z.object({
     ratio: z.number().describe('effective turns of a rotor phase over those of a stator phase'),
     openCircuitV: z.number().describe('line to line between the rings, magnetizing drop left out'),
@@ -93,7 +100,7 @@ export const windingRotorVoltage = defineCalculation({
     },
     nameplate: { voltagesV: [400], frequencyHz: 50, rotorVoltageV: 310 },
   },
-  compute: ({ stator, rotor, nameplate }, note) => {
+  compute: ({ stator, rotor, nameplate, limits }, note) => {
     if (stator.poles !== undefined && rotor.poles !== undefined && stator.poles !== rotor.poles)
       refuse(
         'rotor.poles',
@@ -134,6 +141,7 @@ export const windingRotorVoltage = defineCalculation({
     });
     const plateV = nameplate.rotorVoltageV;
     const offPercent = plateV === undefined ? undefined : (100 * (openCircuitV - plateV)) / plateV;
+    const off = limit('winding.ringVoltsPercent', limits);
     const shown = `${openCircuitV.toFixed(0)} V between the open rings`;
     return {
       ratio,
@@ -143,7 +151,7 @@ export const windingRotorVoltage = defineCalculation({
       says:
         plateV === undefined || offPercent === undefined
           ? `${shown}; the plate does not say.`
-          : Math.abs(offPercent) <= 8
+          : Math.abs(offPercent) <= off
             ? `${shown}; the plate says ${plateV} V (${offPercent.toFixed(1)} %).`
             : `${shown}, but the plate says ${plateV} V (${offPercent.toFixed(1)} %): look again at turns, circuits and connection of both windings.`,
     };

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { strandSchema } from '../wire/strandSchema.ts';
 import { WINDING_TYPES } from './layout.ts';
 import { DUTIES } from './twoSpeed.ts';
+import { fromBase } from '../quantity/units.ts';
 import { readForm, type FieldSpec, type FormReading, type ReadingDefaults, type Typed } from '../quantity/fields.ts';
 
 /** How many leads come out, and what for. */
@@ -313,3 +314,37 @@ export function readWindingRecord(typed: Typed, defaults: ReadingDefaults): Form
   const kept = Object.fromEntries(Object.entries(reading.values).filter(([name]) => !unfit.has(name)));
   return { ...reading, record: windingRecordSchema.parse(kept) };
 }
+
+/**
+ * A record as it would be typed, every unit written out: for taking over a file. Reading it back gives the same record.
+ * @returns typed text by field name
+ */
+export function typedOfRecord(record: WindingRecord): Record<string, string> {
+  const out: Record<string, string> = {};
+  for (const { name, read } of WINDING_FIELDS) {
+    const value = record[name as keyof WindingRecord];
+    if (value === undefined) continue;
+    switch (read.kind) {
+      case 'quantity':
+        out[name] = `${plainNumber(fromBase(value as number, read.dimension, read.unit))} ${read.unit}`.trim();
+        break;
+      case 'counts':
+        out[name] = (value as number[]).join(', ');
+        break;
+      case 'spans':
+        out[name] = (value as number[]).map((y) => `1-${y + 1}`).join(', ');
+        break;
+      case 'wires':
+        out[name] = (value as WindingRecord['strands'] & object)
+          .map((s) => `${s.count}x${plainNumber(s.bareM * 1000)} mm`)
+          .join(' + ');
+        break;
+      default:
+        out[name] = String(value);
+    }
+  }
+  return out;
+}
+
+/** Twelve figures, never an exponent, no trailing noise. */
+const plainNumber = (x: number): string => String(Number(x.toPrecision(12)));

@@ -119,6 +119,14 @@ function Plan({
         >
           Winding card (PDF)
         </a>
+        <a
+          href={`/api/jobs/${job.number}/card.pdf?part=${part}&drawings=all`}
+          target="_blank"
+          rel="noreferrer"
+          className="text-accent underline"
+        >
+          with all drawings
+        </a>
       </div>
       {record.startedFrom ? <p className="text-small text-soft">Started from {record.startedFrom}.</p> : null}
       {part === 'rotor' && stator ? <RotorVoltage job={job} stator={stator} rotor={record} /> : null}
@@ -233,14 +241,17 @@ function Titled({
   );
 }
 
+const NO_LIMITS = {};
+
 function RotorVoltage({ job, stator, rotor }: { job: JobDetail; stator: WindingRecord; rotor: WindingRecord }) {
+  const limits = useSettings()?.limits ?? NO_LIMITS;
   const says = useMemo(() => {
     try {
-      return windingRotorVoltage.compute({ stator, rotor, nameplate: job.nameplate as Nameplate }).says;
+      return windingRotorVoltage.compute({ stator, rotor, nameplate: job.nameplate as Nameplate, limits }).says;
     } catch (error) {
       return error instanceof Error ? error.message.replace(/^[\w.]+: /, '') : '';
     }
-  }, [stator, rotor, job]);
+  }, [stator, rotor, job, limits]);
   return <p className="border-l-4 border-edge pl-2 mb-2">{says}</p>;
 }
 

@@ -1,4 +1,12 @@
-import { carryOver, METRIC_DEFAULTS, type ReadingDefaults, type WindingPart } from '@norther/core';
+import {
+  carryOver,
+  METRIC_DEFAULTS,
+  typedOfRecord,
+  windingFileSchema,
+  type ReadingDefaults,
+  type WindingFile,
+  type WindingPart,
+} from '@norther/core';
 import { useState } from 'react';
 import { useSimilarQuery } from '../../app/api.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -21,12 +29,32 @@ export function TakeOver({
   onTake: (typed: Record<string, string>) => void;
 }) {
   const [open, setOpen] = useState(false);
+  const [wrong, setWrong] = useState('');
   return (
     <>
       <Button look="plain" onClick={() => setOpen(true)}>
         Similar windings …
       </Button>
       <Dialog open={open} onOpenChange={setOpen} title="Similar windings, most alike first" wide>
+        <label className="block text-small mb-3">
+          or from a record file (JSON){' '}
+          <input
+            type="file"
+            accept="application/json,.json"
+            onChange={(e) => {
+              const file = e.target.files?.[0];
+              if (!file) return;
+              void file.text().then((text) => {
+                const read = readFile(text);
+                if ('why' in read) return setWrong(read.why);
+                setWrong('');
+                onTake({ ...typedOfRecord(read.file.record), startedFrom: `${read.file.title} (file)`.slice(0, 200) });
+                setOpen(false);
+              });
+            }}
+          />
+        </label>
+        {wrong ? <ProblemNote>{wrong}</ProblemNote> : null}
         {open ? (
           <Choice
             number={number}
@@ -44,6 +72,17 @@ export function TakeOver({
       </Dialog>
     </>
   );
+}
+
+function readFile(text: string): { file: WindingFile } | { why: string } {
+  try {
+    const read = windingFileSchema.safeParse(JSON.parse(text));
+    if (read.success) return { file: read.data };
+    const issue = read.error.issues[0];
+    return { why: `This is not a winding record of Norther: ${issue?.path.join('.') ?? ''} ${issue?.message ?? ''}.` };
+  } catch {
+    return { why: 'This file is not JSON; take the one that "record (JSON)" gives.' };
+  }
 }
 
 function Choice({
