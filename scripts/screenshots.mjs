@@ -17,6 +17,7 @@ const VIEWS = [
   ['tests', '/jobs/26-0004/tests?stage=AC&test=insulationResistance'],
   ['papers', '/jobs/26-0001/papers'],
   ['shop', '/shop'],
+  ['archive', '/archive?like=job/26-0004/stator'],
 ];
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
@@ -24,16 +25,23 @@ const browser = await chromium.launch({
 });
 const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
 const page = await context.newPage();
-const shoot = async (name, path, theme) => {
+const shoot = async (name, path, theme, heading) => {
   await page.addInitScript((t) => localStorage.setItem('norther.theme', t), theme);
   await page.goto(base + path);
   await page.getByRole('heading').first().waitFor();
   await page.waitForTimeout(1200);
+  if (heading)
+    await page
+      .getByRole('heading', { name: heading })
+      .first()
+      .evaluate((h) => h.scrollIntoView());
   await page.screenshot({ path: join(root, 'docs', 'screenshots', `${name}.png`) });
 };
 await shoot('sign-in', '/', 'light');
 await context.request.post(`${base}/api/session`, { data: { signIn: 'liv', password: 'harbour-2026' } });
 for (const [name, path] of VIEWS) await shoot(name, path, 'light');
+await shoot('unrolled', '/jobs/26-0017/plan', 'light', 'Unrolled');
+await shoot('single-phase', '/jobs/26-0014/data', 'light');
 await shoot('floor-dark', '/', 'dark');
 await shoot('plan-dark', '/jobs/26-0006/plan', 'dark');
 await browser.close();
