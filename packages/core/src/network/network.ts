@@ -1,0 +1,308 @@
+import { add, angleDegOf, polar, scale, sizeOf, subtract, type Complex } from '../winding/complex.ts';
+import { leadMark } from '../winding/connection.ts';
+import type { Layout, Phase } from '../winding/layout.ts';
+import { nodesOf, type Joint } from './joints.ts';
+import { inverse, solve } from './solve.ts';
+
+/** Own leakage added on the diagonal of the ideal-gap inductances (winding reference 8.6). */
+export const LEAKAGE_SHARE = 0.15;
+
+interface Branch {
+  group: number;
+  phase: Phase;
+  sign: 1 | -1;
+  from: number;
+  to: number;
+  /** turns as resistance */
+  ohm: number;
+  /** EMF from start to finish in a true rotating field */
+  emf: Complex;
+}
+
+export interface Network {
+  leads: string[];
+  nodeOf: ReadonlyMap<string, number>;
+  /** what meets at each node */
+  meets: string[][];
+  branches: Branch[];
+  /** inverse of the branch inductances */
+  inverseInductance: number[][];
+}
+
+/** Tooth winding function of each group, mean removed: what one ampere from start to finish magnetizes. */
+function windingFunctions(layout: Layout): Map<number, Float64Array> {
+  const S = layout.slots;
+  const out = new Map<number, Float64Array>();
+  for (const group of layout.groups) {
+    const at = new Float64Array(S);
+    for (const n of group.coils) {
+      const coil = layout.coils[n - 1];
+      if (!coil) continue;
+      at[coil.goSlot - 1] = (at[coil.goSlot - 1] ?? 0) + coil.turns;
+      at[coil.returnSlot - 1] = (at[coil.returnSlot - 1] ?? 0) - coil.turns;
+    }
+    let run = 0;
+    let mean = 0;
+    const f = new Float64Array(S);
+    for (let s = 0; s < S; s++) {
+      run += at[s] ?? 0;
+      f[s] = run;
+      mean += run / S;
+    }
+    out.set(
+      group.number,
+      f.map((x) => x - mean),
+    );
+  }
+  return out;
+}
+
+const inductances = new WeakMap<Layout, number[][]>();
+
+/** Inverse of L_gh = (1/S) Σ N_g N_h with leakage on the diagonal; made once for a layout. */
+function inverseInductanceOf(layout: Layout): number[][] {
+  const known = inductances.get(layout);
+  if (known) return known;
+  const functions = windingFunctions(layout);
+  const of = layout.groups.map((g) => functions.get(g.number) as Float64Array);
+  const L = of.map((a, i) =>
+    of.map((b, j) => {
+      let sum = 0;
+      for (let s = 0; s < layout.slots; s++) sum += (a[s] ?? 0) * (b[s] ?? 0);
+      return (sum / layout.slots) * (i === j ? 1 + LEAKAGE_SHARE : 1);
+    }),
+  );
+  const made = inverse(L);
+  inductances.set(layout, made);
+  return made;
+}
+
+/** The network that joints make of the groups of a winding. */
+export function networkOf(layout: Layout, joints: readonly Joint[]): Network {
+  const ends = layout.groups.flatMap((g) => [`${g.number}S`, `${g.number}F`]);
+  const root = nodesOf(ends, joints);
+  const names = [...new Set(root.values())];
+  const index = new Map(names.map((n, i) => [n, i]));
+  const nodeOf = new Map([...root].map(([end, r]) => [end, index.get(r) as number]));
+  const meets: string[][] = names.map(() => []);
+  for (const [end, node] of nodeOf) meets[node]?.push(end);
+  const alpha = (180 * layout.poles) / layout.slots;
+  const branches = layout.groups.map((g): Branch => {
+    let emf: Complex = { re: 0, im: 0 };
+    let ohm = 0;
+    for (const n of g.coils) {
+      const c = layout.coils[n - 1];
+      if (!c) continue;
+      ohm += c.turns;
+      emf = add(emf, subtract(polar(c.turns, (c.goSlot - 1) * alpha), polar(c.turns, (c.returnSlot - 1) * alpha)));
+    }
+    return {
+      group: g.number,
+      phase: g.phase,
+      sign: g.sign,
+      from: nodeOf.get(`${g.number}S`) as number,
+      to: nodeOf.get(`${g.number}F`) as number,
+      ohm,
+      emf,
+    };
+  });
+  const leads = [...nodeOf.keys()]
+    .filter((e) => /^[TUZ]\d/.test(e))
+    .sort((a, b) => Number(a.slice(1)) - Number(b.slice(1)));
+  return { leads, nodeOf, meets, branches, inverseInductance: inverseInductanceOf(layout) };
+}
+
+/** Nodes × nodes: Σ of branch couplings seen from the nodes. */
+function nodal(net: Network, couple: (i: number, j: number) => number): number[][] {
+  const n = net.meets.length;
+  const G = Array.from({ length: n }, () => new Array<number>(n).fill(0));
+  net.branches.forEach((a, i) => {
+    net.branches.forEach((b, j) => {
+      const y = couple(i, j);
+      if (y === 0) return;
+      for (const [p, sp] of [
+        [a.from, 1],
+        [a.to, -1],
+      ] as const)
+        for (const [q, sq] of [
+          [b.from, 1],
+          [b.to, -1],
+        ] as const) {
+          const row = G[p] as number[];
+          row[q] = (row[q] ?? 0) + sp * sq * y;
+        }
+    });
+  });
+  return G;
+}
+
+/** Which nodes hang together through groups. */
+function islands(net: Network): number[] {
+  const parent = net.meets.map((_, i) => i);
+  const find = (x: number): number => ((parent[x] ?? x) === x ? x : find(parent[x] ?? x));
+  for (const b of net.branches) parent[find(b.from)] = find(b.to);
+  return parent.map((_, i) => find(i));
+}
+
+/** Lead-to-lead value of a nodal matrix (resistance or inductance); Infinity where no path joins them. */
+function between(net: Network, G: readonly (readonly number[])[], a: string, b: string): number {
+  const [p, q] = [net.nodeOf.get(a), net.nodeOf.get(b)];
+  if (p === undefined || q === undefined) return Infinity;
+  if (p === q) return 0;
+  const island = islands(net);
+  if (island[p] !== island[q]) return Infinity;
+  // ground b; other islands stay in: what is coupled there carries no current unless it is closed on itself
+  const keep = net.meets.map((_, i) => i).filter((i) => i !== q);
+  const x = solve(
+    keep.map((i) => keep.map((j) => G[i]?.[j] ?? 0)),
+    keep.map((i) => [i === p ? 1 : 0]),
+  );
+  return x[keep.indexOf(p)]?.[0] ?? Infinity;
+}
+
+export interface Signature {
+  pairs: [string, string][];
+  /** by pair, in units of one turn's resistance; Infinity = open */
+  resistance: number[];
+  /** by pair: inductance of the ideal gap with leakage */
+  inductance: number[];
+  /** by pair: induced by a true rotating field, equal impedance in every group */
+  voltage: number[];
+  /** by lead: magnetizing current at balanced line voltage; empty unless three leads */
+  current: number[];
+  /** largest EMF left over round a closed loop, relative to the largest group EMF: 0 when nothing circulates */
+  circulating: number;
+  /** +1 when the line voltages follow T1, T2, T3; -1 the other way; 0 when not balanced */
+  rotation: 1 | -1 | 0;
+}
+
+/** What measuring at the three line leads would show (extra leads linked by `links` as for running). */
+export function signatureOf(net: Network): Signature {
+  const leads = ['T1', 'T2', 'T3'].filter((l) => net.nodeOf.has(l));
+  const pairs: [string, string][] =
+    leads.length === 3
+      ? [
+          ['T1', 'T2'],
+          ['T2', 'T3'],
+          ['T3', 'T1'],
+        ]
+      : leads.length === 2
+        ? [[leads[0] as string, leads[1] as string]]
+        : [];
+  const R = nodal(net, (i, j) => (i === j ? 1 / Math.max(1e-9, net.branches[i]?.ohm ?? 1) : 0));
+  const G = nodal(net, (i, j) => net.inverseInductance[i]?.[j] ?? 0);
+  // open-circuit potentials: A Aᵀ φ = A E
+  const A = nodal(net, (i, j) => (i === j ? 1 : 0));
+  const inject = net.meets.map(() => ({ re: 0, im: 0 }) as Complex);
+  for (const b of net.branches) {
+    inject[b.from] = add(inject[b.from] as Complex, b.emf);
+    inject[b.to] = subtract(inject[b.to] as Complex, b.emf);
+  }
+  const phi = solve(
+    A,
+    inject.map((c) => [c.re, c.im]),
+  );
+  const potential = (node: number): Complex => ({ re: phi[node]?.[0] ?? 0, im: phi[node]?.[1] ?? 0 });
+  const largest = Math.max(1e-12, ...net.branches.map((b) => sizeOf(b.emf)));
+  const circulating = Math.max(
+    0,
+    ...net.branches.map((b) => sizeOf(subtract(subtract(potential(b.from), potential(b.to)), b.emf)) / largest),
+  );
+  const island = islands(net);
+  const line = pairs.map(([a, b]) => {
+    const [p, q] = [net.nodeOf.get(a) as number, net.nodeOf.get(b) as number];
+    return island[p] === island[q] ? subtract(potential(p), potential(q)) : { re: 0, im: 0 };
+  });
+  const voltage = line.map(sizeOf);
+  let rotation: 1 | -1 | 0 = 0;
+  if (line.length === 3 && Math.min(...voltage) > 1e-6 * largest) {
+    const turn = (angleDegOf(line[1] as Complex) - angleDegOf(line[0] as Complex) + 360) % 360;
+    rotation = turn < 180 ? 1 : -1;
+  }
+  return {
+    pairs,
+    resistance: pairs.map(([a, b]) => between(net, R, a, b)),
+    inductance: pairs.map(([a, b]) => between(net, G, a, b)),
+    voltage,
+    current: leads.length === 3 ? magnetizing(net, G) : [],
+    circulating,
+    rotation,
+  };
+}
+
+/** Line currents with a balanced three-phase voltage at T1, T2, T3, in units of V/ωL. */
+function magnetizing(net: Network, G: readonly (readonly number[])[]): number[] {
+  const known = ['T1', 'T2', 'T3'].map((l) => net.nodeOf.get(l) as number);
+  if (new Set(known).size < 3) return [Infinity, Infinity, Infinity];
+  const volts = [0, -120, -240].map((d) => polar(1, d));
+  const others = net.meets.map((_, i) => i).filter((i) => !known.includes(i));
+  const phi = solve(
+    others.map((i) => others.map((j) => G[i]?.[j] ?? 0)),
+    others.map((i) => {
+      const sum = known.reduce<Complex>((s, k, n) => add(s, scale(volts[n] as Complex, -(G[i]?.[k] ?? 0))), {
+        re: 0,
+        im: 0,
+      });
+      return [sum.re, sum.im];
+    }),
+  );
+  return known.map((k) => {
+    let sum: Complex = { re: 0, im: 0 };
+    known.forEach((m, n) => (sum = add(sum, scale(volts[n] as Complex, G[k]?.[m] ?? 0))));
+    others.forEach((o, n) => {
+      const g = G[k]?.[o] ?? 0;
+      sum = add(sum, { re: g * (phi[n]?.[0] ?? 0), im: g * (phi[n]?.[1] ?? 0) });
+    });
+    return sizeOf(sum);
+  });
+}
+
+export interface Path {
+  from: string;
+  to: string;
+  /** groups in the order current meets them; + from start to finish */
+  groups: { group: number; phase: Phase; along: 1 | -1 }[];
+}
+
+/** Walks from every lead and star through joints of two ends: the circuits as they really are. */
+export function circuitsAsMade(net: Network): { paths: Path[]; loose: string[]; unused: number[] } {
+  const degree = net.meets.map((m) => m.filter((e) => /[SF]$/.test(e)).length);
+  const terminal = net.meets.map((m, i) => m.some((e) => !/[SF]$/.test(e)) || (degree[i] ?? 0) !== 2);
+  const at = new Map<number, { branch: number; along: 1 | -1 }[]>();
+  net.branches.forEach((b, i) => {
+    at.set(b.from, [...(at.get(b.from) ?? []), { branch: i, along: 1 }]);
+    at.set(b.to, [...(at.get(b.to) ?? []), { branch: i, along: -1 }]);
+  });
+  const used = new Set<number>();
+  const paths: Path[] = [];
+  const name = (node: number): string =>
+    net.meets[node]?.find((e) => !/[SF]$/.test(e)) ?? net.meets[node]?.join('-') ?? '';
+  const rank = (node: number) => (net.meets[node]?.some((e) => /^[TUZ]/.test(e)) ? 0 : 1);
+  const order = net.meets
+    .map((_, i) => i)
+    .filter((i) => terminal[i])
+    .sort((a, b) => rank(a) - rank(b));
+  for (const start of order)
+    for (const first of at.get(start) ?? []) {
+      if (used.has(first.branch)) continue;
+      const groups: Path['groups'] = [];
+      let step = first;
+      let node = start;
+      for (;;) {
+        const b = net.branches[step.branch] as Branch;
+        used.add(step.branch);
+        groups.push({ group: b.group, phase: b.phase, along: step.along });
+        node = step.along === 1 ? b.to : b.from;
+        if (terminal[node]) break;
+        const next = (at.get(node) ?? []).find((x) => !used.has(x.branch));
+        if (!next) break;
+        step = next;
+      }
+      paths.push({ from: name(start), to: name(node), groups });
+    }
+  const loose = net.meets.filter((m) => m.length === 1 && /[SF]$/.test(m[0] ?? '')).map((m) => m[0] as string);
+  return { paths, loose, unused: net.branches.filter((_, i) => !used.has(i)).map((b) => b.group) };
+}
+
+export const sayPath = (path: Path, marks: 'T' | 'U'): string =>
+  `${leadMark(path.from, marks)} – ${path.groups.map((g) => `${g.group}${g.along === 1 ? '+' : '−'}`).join(' ')} – ${leadMark(path.to, marks)}`;

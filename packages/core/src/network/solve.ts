@@ -1,0 +1,41 @@
+/** Solves a·x = b for several right sides by elimination with row pivoting; rows that say nothing give 0. Sizes: n × n, n × m. */
+export function solve(a: readonly (readonly number[])[], b: readonly (readonly number[])[]): number[][] {
+  const n = a.length;
+  const m = b[0]?.length ?? 0;
+  const w = a.map((row, i) => [...row, ...(b[i] ?? [])]);
+  const scale = Math.max(1e-300, ...w.map((row) => Math.max(...row.slice(0, n).map(Math.abs), 0)));
+  const where: number[] = new Array<number>(n).fill(-1);
+  let rank = 0;
+  for (let col = 0; col < n && rank < n; col++) {
+    let best = rank;
+    for (let r = rank + 1; r < n; r++)
+      if (Math.abs((w[r] as number[])[col] ?? 0) > Math.abs((w[best] as number[])[col] ?? 0)) best = r;
+    const pivot = (w[best] as number[])[col] ?? 0;
+    if (Math.abs(pivot) < 1e-11 * scale) continue;
+    [w[rank], w[best]] = [w[best] as number[], w[rank] as number[]];
+    const top = w[rank] as number[];
+    for (let r = 0; r < n; r++) {
+      if (r === rank) continue;
+      const row = w[r] as number[];
+      const k = (row[col] ?? 0) / pivot;
+      if (k === 0) continue;
+      for (let c = col; c < n + m; c++) row[c] = (row[c] ?? 0) - k * (top[c] ?? 0);
+    }
+    where[col] = rank;
+    rank += 1;
+  }
+  return Array.from({ length: n }, (_, col) => {
+    const at = where[col] ?? -1;
+    if (at < 0) return new Array<number>(m).fill(0);
+    const row = w[at] as number[];
+    return Array.from({ length: m }, (_, j) => (row[n + j] ?? 0) / (row[col] ?? 1));
+  });
+}
+
+/** Inverse of a square matrix. */
+export function inverse(a: readonly (readonly number[])[]): number[][] {
+  return solve(
+    a,
+    a.map((_, i) => a.map((__, j) => (i === j ? 1 : 0))),
+  );
+}
