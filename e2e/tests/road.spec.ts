@@ -134,7 +134,7 @@ test('the whole road once: winder, tester and foreman take a motor from the desk
   await choose(winder, 'Enamel', '2');
   // a wrong entry is caught while it is typed: four ends at a lead are no 2-circuit wye
   await expect(
-    winder.getByText(/4 ends at a lead do not make 2-circuit wye; they make 4-circuit wye or 2-circuit delta/),
+    winder.getByText(/4 ends at a lead do not make 2-circuit wye; they make 2-circuit delta or 4-circuit wye/),
   ).toBeVisible();
   await choose(winder, 'Connection', 'delta');
   await expect(winder.getByRole('heading', { name: 'Checks: nothing against it' })).toBeVisible();

@@ -15,6 +15,8 @@ import { windingMeanTurn } from './winding/copper.ts';
 import { windingFactorsCalculation } from './winding/factors.ts';
 import { windingFigures } from './winding/figures.ts';
 import { windingLayout } from './winding/layoutCalculation.ts';
+import { windingNetworkCheck } from './network/check.ts';
+import { windingExplainReadings } from './network/explain.ts';
 import { windingRotorVoltage } from './winding/parts.ts';
 import { windingReadConnection } from './winding/readConnection.ts';
 import { windingField } from './winding/spectrum.ts';
@@ -33,6 +35,8 @@ export const CATALOGUE: readonly Calculation[] = [
   windingField,
   windingReadConnection,
   windingRotorVoltage,
+  windingNetworkCheck,
+  windingExplainReadings,
   windingFactorsCalculation,
   windingConnection,
   windingConnectionCandidates,

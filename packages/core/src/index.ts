@@ -55,3 +55,8 @@ export * from './drawing/fieldWave.ts';
 export * from './drawing/slotSection.ts';
 export * from './drawing/polarPlot.ts';
 export * from './drawing/tracePlot.ts';
+export * from './network/joints.ts';
+export * from './network/jointList.ts';
+export * from './network/network.ts';
+export * from './network/check.ts';
+export * from './network/explain.ts';

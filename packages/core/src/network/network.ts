@@ -177,18 +177,24 @@ export interface Signature {
 }
 
 /** What measuring at the three line leads would show (extra leads linked by `links` as for running). */
-export function signatureOf(net: Network): Signature {
-  const leads = ['T1', 'T2', 'T3'].filter((l) => net.nodeOf.has(l));
+export function signatureOf(net: Network, lines: readonly string[] = ['T1', 'T2', 'T3']): Signature {
+  const leads = lines.filter((l) => net.nodeOf.has(l));
+  const [a, b, c, d] = leads;
   const pairs: [string, string][] =
     leads.length === 3
       ? [
-          ['T1', 'T2'],
-          ['T2', 'T3'],
-          ['T3', 'T1'],
+          [a as string, b as string],
+          [b as string, c as string],
+          [c as string, a as string],
         ]
-      : leads.length === 2
-        ? [[leads[0] as string, leads[1] as string]]
-        : [];
+      : leads.length === 4
+        ? [
+            [a as string, b as string],
+            [c as string, d as string],
+          ]
+        : leads.length === 2
+          ? [[a as string, b as string]]
+          : [];
   const R = nodal(net, (i, j) => (i === j ? 1 / Math.max(1e-9, net.branches[i]?.ohm ?? 1) : 0));
   const G = nodal(net, (i, j) => net.inverseInductance[i]?.[j] ?? 0);
   // open-circuit potentials: A Aᵀ φ = A E
@@ -209,8 +215,8 @@ export function signatureOf(net: Network): Signature {
     ...net.branches.map((b) => sizeOf(subtract(subtract(potential(b.from), potential(b.to)), b.emf)) / largest),
   );
   const island = islands(net);
-  const line = pairs.map(([a, b]) => {
-    const [p, q] = [net.nodeOf.get(a) as number, net.nodeOf.get(b) as number];
+  const line = pairs.map(([x, y]) => {
+    const [p, q] = [net.nodeOf.get(x) as number, net.nodeOf.get(y) as number];
     return island[p] === island[q] ? subtract(potential(p), potential(q)) : { re: 0, im: 0 };
   });
   const voltage = line.map(sizeOf);
@@ -221,18 +227,18 @@ export function signatureOf(net: Network): Signature {
   }
   return {
     pairs,
-    resistance: pairs.map(([a, b]) => between(net, R, a, b)),
-    inductance: pairs.map(([a, b]) => between(net, G, a, b)),
+    resistance: pairs.map(([x, y]) => between(net, R, x, y)),
+    inductance: pairs.map(([x, y]) => between(net, G, x, y)),
     voltage,
-    current: leads.length === 3 ? magnetizing(net, G) : [],
+    current: leads.length === 3 ? magnetizing(net, G, leads) : [],
     circulating,
     rotation,
   };
 }
 
 /** Line currents with a balanced three-phase voltage at T1, T2, T3, in units of V/ωL. */
-function magnetizing(net: Network, G: readonly (readonly number[])[]): number[] {
-  const known = ['T1', 'T2', 'T3'].map((l) => net.nodeOf.get(l) as number);
+function magnetizing(net: Network, G: readonly (readonly number[])[], leads: readonly string[]): number[] {
+  const known = leads.map((l) => net.nodeOf.get(l) as number);
   if (new Set(known).size < 3) return [Infinity, Infinity, Infinity];
   const volts = [0, -120, -240].map((d) => polar(1, d));
   const others = net.meets.map((_, i) => i).filter((i) => !known.includes(i));

@@ -1,0 +1,210 @@
+import { z } from 'zod';
+import { defineCalculation, refuse } from '../calculation.ts';
+import { connect, connectionChoiceSchema, type Connection } from '../winding/connection.ts';
+import { layoutInputSchema, layoutOf, type Layout } from '../winding/layout.ts';
+import { jointsOf, type Joint } from './joints.ts';
+import { bypassed, exchanged, openedCircuit, phaseReversed, reversed } from './mistakes.ts';
+import { networkOf, signatureOf, type Signature } from './network.ts';
+
+export interface Mistake {
+  kind: 'reversed group' | 'bypassed group' | 'exchanged groups' | 'open circuit' | 'phase reversed' | 'none';
+  groups: number[];
+  say: string;
+  joints: Joint[];
+}
+
+/** Every single mistake of a connection with three line leads: what hands get wrong. */
+export function singleMistakes(layout: Layout, connection: Connection): Mistake[] {
+  const joints = jointsOf(connection);
+  const out: Mistake[] = [];
+  for (const g of layout.groups) {
+    out.push({
+      kind: 'reversed group',
+      groups: [g.number],
+      say: `group ${g.number} reversed`,
+      joints: reversed(joints, g.number),
+    });
+    out.push({
+      kind: 'bypassed group',
+      groups: [g.number],
+      say: `group ${g.number} left out`,
+      joints: bypassed(joints, g.number),
+    });
+  }
+  // groups that lie side by side, or one on, are taken for each other
+  const list = layout.groups;
+  list.forEach((a, i) => {
+    for (const step of [1, 2]) {
+      const b = list[(i + step) % list.length];
+      if (b && b.phase !== a.phase)
+        out.push({
+          kind: 'exchanged groups',
+          groups: [a.number, b.number],
+          say: `groups ${a.number} and ${b.number} exchanged`,
+          joints: exchanged(joints, a.number, b.number),
+        });
+    }
+  });
+  for (const phase of layout.phases) {
+    out.push({
+      kind: 'phase reversed',
+      groups: list.filter((g) => g.phase === phase).map((g) => g.number),
+      say: `phase ${phase} reversed`,
+      joints: phaseReversed(joints, connection, phase),
+    });
+    connection.circuits
+      .filter((c) => c.phase === phase)
+      .forEach((c, i) =>
+        out.push({
+          kind: 'open circuit',
+          groups: c.steps.map((s) => s.group),
+          say: `circuit ${c.steps.map((s) => s.group).join('-')} of phase ${phase} open`,
+          joints: openedCircuit(joints, connection, phase, i + 1),
+        }),
+      );
+  }
+  return out;
+}
+
+/** What was measured at T1-T2, T2-T3, T3-T1 (resistance, voltage) and at T1, T2, T3 (current), any unit. */
+export interface OddReadings {
+  resistance?: readonly number[] | undefined;
+  current?: readonly number[] | undefined;
+  /** shorter surge period = higher number: frequency by pair */
+  frequency?: readonly number[] | undefined;
+}
+export interface Explanation {
+  /** mistakes that look alike from outside, one line each */
+  says: string[];
+  kind: Mistake['kind'];
+  groups: number[];
+  /** root mean square of the relative differences of pattern, per cent; small = fits */
+  misfitPercent: number;
+  look: string;
+}
+
+const LOOK: Readonly<Record<Mistake['kind'], string>> = {
+  'reversed group':
+    'Resistance stays right. Feed a little DC into the phase and follow the polarity round the bore with a compass: two neighbours of one phase will show the same pole.',
+  'bypassed group':
+    'Count groups from lead to star or lead; look for a jumper that passes a group and two ends left over.',
+  'exchanged groups': 'Follow each circuit by its group numbers: one number will belong to another phase.',
+  'open circuit': 'Measure each circuit at its joint; look for an end that came out of its lead or star.',
+  'phase reversed':
+    'One phase’s start and finish are exchanged: look at what lies in the star, or the order of one pair of delta corners.',
+  none: 'Nothing is against the connection; look for shorted turns, the meter and the contacts.',
+};
+
+const pattern = (list: readonly number[]): number[] => {
+  const mean = list.reduce((a, b) => a + b, 0) / list.length;
+  return list.map((x) => (mean > 0 && Number.isFinite(mean) ? x / mean - 1 : 0));
+};
+
+const solved = new WeakMap<Connection, { mistake: Mistake; made: Signature }[]>();
+
+/** The signature of every single mistake; solved once for a connection. */
+function solvedMistakes(layout: Layout, connection: Connection): { mistake: Mistake; made: Signature }[] {
+  const known = solved.get(connection);
+  if (known) return known;
+  const none: Mistake = { kind: 'none', groups: [], say: 'the connection as drawn', joints: jointsOf(connection) };
+  const made = [none, ...singleMistakes(layout, connection)].map((mistake) => ({
+    mistake,
+    made: signatureOf(networkOf(layout, mistake.joints)),
+  }));
+  solved.set(connection, made);
+  return made;
+}
+
+/**
+ * Single mistakes that would explain odd readings, best first. Only the pattern over the three pairs or leads is compared,
+ * so readings need no absolute expectation. Mistakes that look the same from outside stand together.
+ */
+export function explainReadings(layout: Layout, connection: Connection, readings: OddReadings): Explanation[] {
+  const wanted: [keyof OddReadings, number[]][] = (['resistance', 'current', 'frequency'] as const).flatMap((k) => {
+    const list = readings[k];
+    return list?.length === 3 && list.every((x) => x > 0) ? [[k, pattern(list)] as [keyof OddReadings, number[]]] : [];
+  });
+  const shown = (s: Signature): Record<keyof OddReadings, number[]> => ({
+    resistance: pattern(s.resistance),
+    current: pattern(s.current),
+    frequency: pattern(s.inductance.map((l) => 1 / Math.sqrt(l))),
+  });
+  const all = solvedMistakes(layout, connection).flatMap(({ mistake, made }) => {
+    if (made.resistance.some((x) => !Number.isFinite(x))) return [];
+    const own = shown(made);
+    const off = wanted.flatMap(([k, list]) => list.map((x, i) => x - (own[k][i] ?? 0)));
+    const misfit = 100 * Math.sqrt(off.reduce((s, x) => s + x * x, 0) / Math.max(1, off.length));
+    return [
+      { mistake, misfit, key: wanted.map(([k]) => own[k].map((x) => x.toFixed(4)).join()).join('|') + mistake.kind },
+    ];
+  });
+  const grouped = new Map<string, Explanation>();
+  for (const { mistake, misfit, key } of all) {
+    const known = grouped.get(key);
+    if (known) {
+      known.says.push(mistake.say);
+      known.groups.push(...mistake.groups);
+    } else
+      grouped.set(key, {
+        says: [mistake.say],
+        kind: mistake.kind,
+        groups: [...mistake.groups],
+        misfitPercent: misfit,
+        look: LOOK[mistake.kind],
+      });
+  }
+  return [...grouped.values()].sort((a, b) => a.misfitPercent - b.misfitPercent || a.says.length - b.says.length);
+}
+
+const triple = z.array(z.number().positive()).length(3).optional();
+
+/** Calculation `winding.explainReadings`. */
+export const windingExplainReadings = defineCalculation({
+  id: 'winding.explainReadings',
+  version: 1,
+  title: 'Odd test figures: the single mistakes of connection that would explain them, ranked',
+  sources: ['network solution of every single mistake (derived)', 'ideal gap, 15 % own leakage, no cage'],
+  input: layoutInputSchema.extend(connectionChoiceSchema.shape).extend({
+    resistance: triple.describe('T1-T2, T2-T3, T3-T1, any unit'),
+    current: triple.describe('T1, T2, T3 at balanced voltage without load'),
+    frequency: triple.describe('surge wave by pair, any unit'),
+  }),
+  output: z.object({
+    explanations: z.array(
+      z.object({
+        says: z.array(z.string()),
+        kind: z.string(),
+        groups: z.array(z.number()),
+        misfitPercent: z.number(),
+        look: z.string(),
+      }),
+    ),
+  }),
+  example: {
+    slots: 36,
+    poles: 4,
+    layers: 2,
+    form: 'lap',
+    spanSlots: 8,
+    connection: 'wye',
+    circuits: 2,
+    resistance: [1.5, 1, 1.5],
+  },
+  compute: ({ connection, circuits, jumper, leads, partWinding, duty, resistance, current, frequency, ...input }) => {
+    if (!resistance && !current && !frequency)
+      refuse(
+        'resistance',
+        'Give three readings of at least one kind: resistance or surge by pair, or current by lead.',
+      );
+    const layout = layoutOf(input);
+    if (layout.kind !== 'three-phase' || leads !== 3)
+      refuse(
+        'leads',
+        'Odd readings are explained for three-phase windings with three leads; link the others for running first.',
+      );
+    void partWinding;
+    void duty;
+    const drawn = connect(layout, { connection, circuits, jumper, leads });
+    return { explanations: explainReadings(layout, drawn, { resistance, current, frequency }).slice(0, 8) };
+  },
+});
