@@ -78,6 +78,8 @@ test('every main view fits 1280 wide and holds to WCAG 2.2 AA, in light and dark
       '/jobs/26-0014/plan',
       '/jobs/26-0019/data?part=rotor',
       '/archive',
+      '/jobs/26-0006/joints',
+      '/jobs/26-0006/joints?do=made',
       '/jobs/26-0003/route?stage=Connect',
       '/jobs/26-0001/oven',
       '/jobs/26-0012/balance',

@@ -171,3 +171,46 @@ test('a record is taken over from a similar motor and says so; old records are p
   await expect(admin.getByText('Odd fan')).toHaveCount(0);
   await admin.context().close();
 });
+
+test('joints are ticked by touch; a reversed group is named with what to expect; odd figures are explained', async ({
+  browser,
+}) => {
+  const page = await person(browser, 'tomas');
+  await page.goto(url('/jobs/26-0006/joints'));
+  await expect(page.getByText('0 of 13 made, 0 looked at')).toBeVisible();
+  await page.getByRole('button', { name: '1F – 4F not made' }).click();
+  await expect(page.getByText('1 of 13 made, 0 looked at')).toBeVisible();
+  await page.getByLabel('made by').selectOption('solder');
+  await expect(page.getByText(/Soft solder softens when a class F winding runs hot/)).toBeVisible();
+  await page.getByRole('button', { name: 'As made' }).click();
+  await page.getByRole('button', { name: 'Start from the drawing' }).click();
+  await expect(page.getByText('As drawn.')).toBeVisible();
+  const joints = page.getByLabel('Joints, one a line');
+  const text = await joints.inputValue();
+  await joints.fill(
+    text
+      .replaceAll(/\b4S\b/g, 'x')
+      .replaceAll(/\b4F\b/g, '4S')
+      .replaceAll('x', '4F'),
+  );
+  await expect(page.getByText('Group 4 is reversed in its circuit: exchange 4S and 4F.')).toBeVisible();
+  await page.getByRole('button', { name: 'Clear' }).click();
+  await page.getByRole('button', { name: 'U1', exact: true }).click();
+  await page.getByRole('button', { name: '1S', exact: true }).click();
+  await expect(joints).toHaveValue('U1-1S');
+  await expect(page.getByText('Not finished yet.')).toBeVisible();
+  await page.getByRole('button', { name: 'Odd figures' }).click();
+  for (const [pair, value] of [
+    ['T1–T2', '1.25'],
+    ['T2–T3', '1'],
+    ['T3–T1', '1.25'],
+  ] as const)
+    await page.getByLabel(`Resistance ${pair}`).fill(value);
+  await expect(page.getByText(/circuit 1-4 of phase U open, or circuit 7-10/)).toBeVisible();
+  await page.getByRole('button', { name: 'Practice' }).click();
+  await page.getByRole('button', { name: 'Plant a mistake' }).click();
+  await page.getByLabel('at group').fill('1');
+  await page.getByRole('button', { name: 'That is it' }).click();
+  await expect(page.getByText(/of 1 found/)).toBeVisible();
+  await page.context().close();
+});

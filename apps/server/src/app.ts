@@ -34,6 +34,8 @@ import { ReportController } from './report/reportController.ts';
 import { SearchController } from './search/searchController.ts';
 import { Shop } from './shop/shop.ts';
 import { ShopController } from './shop/shopController.ts';
+import { Joints } from './winding/joints.ts';
+import { JointsController } from './winding/jointsController.ts';
 import { WindingController } from './winding/windingController.ts';
 import { WindingFilesController } from './winding/windingFiles.ts';
 import { Windings } from './winding/windings.ts';
@@ -78,6 +80,7 @@ class PageController {
     WindingController,
     WindingFilesController,
     ArchiveController,
+    JointsController,
     StepController,
     EvaluateController,
     FilesController,
@@ -98,6 +101,7 @@ class PageController {
     Jobs,
     Windings,
     Archive,
+    Joints,
     Steps,
     Evaluations,
     Live,

@@ -403,6 +403,45 @@ describe('the rules of order', () => {
     expect(job.winding.revision).toBe(1);
     expect(job.otherWindings.map((w: { part: string }) => w.part)).toEqual(['second', 'rotor']);
   });
+  it('joints are ticked by name, looked at by another, and kept as they really are', async () => {
+    const at = 'jobs/26-0006/joints/stator';
+    expect((await viewer('GET', at)).body).toEqual({
+      part: 'stator',
+      version: 0,
+      order: 'jumpers first',
+      ticks: {},
+      asMade: '',
+    });
+    expect((await viewer('POST', `${at}/ticks`, { joint: '1F-4F', what: 'made' })).status).toBe(403);
+    const made = await winder('POST', `${at}/ticks`, { joint: '1F-4F', kind: 'crimp', what: 'made' });
+    expect(made.body.ticks['1F-4F']).toMatchObject({ kind: 'crimp', by: 'Ines Halvard', checkedBy: null });
+    expect((await winder('POST', `${at}/ticks`, { joint: '1F-4F', what: 'checked' })).body.detail).toMatch(
+      /second person/,
+    );
+    expect(
+      (await foreman('POST', `${at}/ticks`, { joint: '1F-4F', what: 'checked' })).body.ticks['1F-4F'].checkedBy,
+    ).toBe('Odd Marstein');
+    expect((await winder('POST', `${at}/ticks`, { joint: '1F-99S', what: 'made' })).body.detail).toMatch(
+      /no joint of this connection/,
+    );
+    expect((await winder('POST', `${at}/ticks`, { joint: '7F-10F', what: 'checked' })).body.detail).toMatch(
+      /not been made/,
+    );
+    const { body: sheet } = await winder('GET', at);
+    const save = (version: number, asMade: string) => winder('PUT', at, { version, order: 'leads first', asMade });
+    expect((await save(sheet.version, '1F-4Q')).body.detail).toMatch(/"4Q" in "1F-4Q" is no end/);
+    expect((await save(sheet.version, '1F-4F')).body).toMatchObject({ order: 'leads first', asMade: '1F-4F' });
+    expect((await save(sheet.version, '1F-4S')).status).toBe(409);
+    const back = await winder('POST', `${at}/ticks`, { joint: '1F-4F', what: 'not made' });
+    expect(back.body.ticks).toEqual({});
+    expect((await viewer('GET', 'jobs/26-0006/joints/wheel')).status).toBe(404);
+    expect((await winder('POST', 'jobs/26-0008/joints/stator/ticks', { joint: '1F-4F', what: 'made' })).status).toBe(
+      422,
+    );
+    expect((await winder('POST', 'jobs/26-0001/joints/stator/ticks', { joint: '1F-4F', what: 'made' })).status).toBe(
+      409,
+    );
+  });
   it('a winding is taken away as JSON, CSV, SVG and PDF; what is not there is said', async () => {
     const at = 'jobs/26-0017/winding/stator';
     expect((await viewer('GET', `${at}/record.json`)).body).toMatchObject({

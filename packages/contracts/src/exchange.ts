@@ -42,6 +42,10 @@ export const jobFileSchema = z.object({
       released: signed,
     }),
   ),
+  /** since the joints are kept: ticks and joints as made, by winding */
+  joints: z
+    .array(z.object({ part: z.enum(WINDING_PARTS), order: z.string(), ticks: values, asMade: z.string() }))
+    .default([]),
   steps: z.array(
     z.object({
       code: z.string(),

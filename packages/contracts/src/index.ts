@@ -5,4 +5,5 @@ export * from './job.ts';
 export * from './balance.ts';
 export * from './exchange.ts';
 export * from './archive.ts';
+export * from './joints.ts';
 export * from './time.ts';

@@ -188,6 +188,24 @@ export const archiveRecord = pgTable('archive_record', {
   at: now('at'),
 });
 
+/** The joints of one winding: ticks by person and time, and the joints as they really were made. */
+export const jointSheet = pgTable(
+  'joint_sheet',
+  {
+    jobId: uuid('job_id').notNull(),
+    part: text('part').notNull(),
+    version: integer('version').notNull().default(1),
+    order: text('joint_order').notNull().default('jumpers first'),
+    ticks: jsonb('ticks').notNull(),
+    asMade: text('as_made').notNull().default(''),
+  },
+  (t) => [
+    primaryKey({ name: 'joint_sheet_key', columns: [t.jobId, t.part] }),
+    ofJob('joint_sheet_job', t),
+    check('joint_sheet_part', sql`${t.part} in ('stator','second','rotor')`),
+  ],
+);
+
 export const routeStep = pgTable(
   'route_step',
   {

@@ -1,4 +1,4 @@
-import { formatNumber, operation, TEST_STAGE_TITLES, testKind, type TestStage } from '@norther/core';
+import { formatNumber, operation, TEST_STAGE_TITLES, testKind, type TestStage, type WindingPart } from '@norther/core';
 import { jobFileSchema, type JobFile } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import { asc, eq, sql } from 'drizzle-orm';
@@ -11,6 +11,7 @@ import {
   job,
   motor,
   report,
+  jointSheet,
   routeStep,
   stepAttempt,
   testRun,
@@ -41,6 +42,7 @@ export class Exchange {
     const [owner] = await tables.select().from(customer).where(eq(customer.id, m.customerId));
     const { settings } = await this.shop.view();
     const detail = await this.read.detail(number);
+    const sheets = await tables.select().from(jointSheet).where(eq(jointSheet.jobId, row.id));
     const [tests, cures, balances, files, reports] = await Promise.all([
       tables.select().from(testRun).where(eq(testRun.jobId, row.id)).orderBy(asc(testRun.takenAt)),
       tables.select().from(cureRun).where(eq(cureRun.jobId, row.id)).orderBy(asc(cureRun.at)),
@@ -69,6 +71,12 @@ export class Exchange {
         intake: row.intake,
       },
       windings: [...detail.windingRevisions].reverse(),
+      joints: sheets.map(({ part, order, ticks, asMade }) => ({
+        part: part as WindingPart,
+        order,
+        ticks: ticks as Record<string, unknown>,
+        asMade,
+      })),
       steps: detail.detailSteps.map(({ code, state, changedAt, waived, notes, attempts }) => ({
         code,
         state,
@@ -246,6 +254,7 @@ export class Exchange {
           at: new Date(w.at),
           released: w.released,
         });
+      for (const sheet of file.joints) await tx.insert(jointSheet).values({ jobId, ...sheet });
       for (const s of file.steps) {
         await tx.insert(routeStep).values({
           jobId,

@@ -4,6 +4,7 @@ import type {
   AuditView,
   JobDetail,
   JobSummary,
+  JointSheet,
   NewJob,
   PersonView,
   ProblemDetail,
@@ -16,7 +17,7 @@ import type {
   Visit,
   WindingView,
 } from '@norther/contracts';
-import type { Verdict, WindingPart } from '@norther/core';
+import type { JointKind, JointOrder, Verdict, WindingPart } from '@norther/core';
 import type { z } from 'zod';
 import {
   createApi,
@@ -172,6 +173,24 @@ export const api = createApi({
       query: (body) => ({ url: 'archive', method: 'POST', body }),
       invalidatesTags: ['Archive'],
     }),
+    joints: b.query<JointSheet, { number: string; part: WindingPart }>({
+      query: ({ number, part }) => `jobs/${number}/joints/${part}`,
+      providesTags: (_r, _e, { number }) => [{ type: 'Job', id: number }],
+    }),
+    tickJoint: b.mutation<
+      JointSheet,
+      { number: string; part: WindingPart; joint: string; kind?: JointKind; what: 'made' | 'not made' | 'checked' }
+    >({
+      query: ({ number, part, ...body }) => ({ url: `jobs/${number}/joints/${part}/ticks`, method: 'POST', body }),
+      invalidatesTags: (_r, _e, { number }) => ofJob(number),
+    }),
+    saveJoints: b.mutation<
+      JointSheet,
+      { number: string; part: WindingPart; version: number; order: JointOrder; asMade: string }
+    >({
+      query: ({ number, part, ...body }) => ({ url: `jobs/${number}/joints/${part}`, method: 'PUT', body }),
+      invalidatesTags: (_r, _e, { number }) => ofJob(number),
+    }),
     startStep: b.mutation<object, { number: string; code: string; override?: { reason: string } }>({
       query: ({ number, code, ...body }) => ({ url: `jobs/${number}/steps/${code}/start`, method: 'POST', body }),
       invalidatesTags: (_r, _e, { number }) => ofJob(number),
@@ -286,6 +305,9 @@ export const {
   useArchiveQuery,
   useSimilarQuery,
   useBringArchiveMutation,
+  useJointsQuery,
+  useTickJointMutation,
+  useSaveJointsMutation,
   useStartStepMutation,
   useFinishStepMutation,
   useMendStepMutation,

@@ -1,5 +1,5 @@
 import { add, angleDegOf, polar, scale, sizeOf, subtract, type Complex } from '../winding/complex.ts';
-import { leadMark } from '../winding/connection.ts';
+import { leadMark, type Connection } from '../winding/connection.ts';
 import type { Layout, Phase } from '../winding/layout.ts';
 import { nodesOf, type Joint } from './joints.ts';
 import { inverse, solve } from './solve.ts';
@@ -293,7 +293,7 @@ export function circuitsAsMade(net: Network): { paths: Path[]; loose: string[]; 
       if (used.has(first.branch)) continue;
       const groups: Path['groups'] = [];
       let step = first;
-      let node = start;
+      let node: number;
       for (;;) {
         const b = net.branches[step.branch] as Branch;
         used.add(step.branch);
@@ -312,3 +312,25 @@ export function circuitsAsMade(net: Network): { paths: Path[]; loose: string[]; 
 
 export const sayPath = (path: Path, marks: 'T' | 'U'): string =>
   `${leadMark(path.from, marks)} – ${path.groups.map((g) => `${g.group}${g.along === 1 ? '+' : '−'}`).join(' ')} – ${leadMark(path.to, marks)}`;
+
+/** The joints as they are, in the shape the connection drawing takes: pairs of ends as jumpers, the rest as leads and stars. */
+export function drawnAsMade(layout: Layout, drawn: Connection, joints: readonly Joint[]): Connection {
+  const net = networkOf(layout, joints);
+  const phaseOf = new Map(layout.groups.map((g) => [g.number, g.phase]));
+  const jumpers: Connection['jumpers'] = [];
+  const nodes: Connection['nodes'] = [];
+  net.meets.forEach((meets, i) => {
+    const ends = meets.filter((e) => /^\d+[SF]$/.test(e));
+    const names = meets.filter((e) => !/^\d+[SF]$/.test(e));
+    if (names.length === 0 && ends.length < 2) return;
+    if (names.length === 0 && ends.length === 2)
+      jumpers.push({
+        phase: phaseOf.get(Number.parseInt(ends[0] ?? '', 10)) ?? 'A',
+        from: ends[0] ?? '',
+        to: ends[1] ?? '',
+      });
+    else if (names.length === 0) nodes.push({ name: `Y${i}`, kind: 'star', ends });
+    else for (const name of names) nodes.push({ name, kind: name.startsWith('Y') ? 'star' : 'lead', ends });
+  });
+  return { ...drawn, circuits: [], jumpers, nodes, links: [] };
+}

@@ -374,6 +374,14 @@ export function leadMark(name: string, school: 'T' | 'U', kind: WindingType = 't
   return name.replaceAll(/T\d+/g, (t) => table[t] ?? t);
 }
 
+/** Lead marks of the reader's school back to the names used inside, wherever they stand in a text. */
+export function fromLeadMarks(text: string, school: 'T' | 'U', kind: WindingType = 'three-phase'): string {
+  if (school === 'T' || kind === 'single-phase') return text;
+  const table = kind === 'two-speed' ? IEC_TWO_SPEED : IEC_OF;
+  const back = new Map(Object.entries(table).map(([t, mark]) => [mark, t]));
+  return text.replaceAll(/\b(?:[12][UVW]|[UVW]\d)\b/gi, (mark) => back.get(mark.toUpperCase()) ?? mark);
+}
+
 export interface ConnectionCandidate {
   connection: 'wye' | 'delta';
   circuits: number;

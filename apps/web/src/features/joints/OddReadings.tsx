@@ -1,0 +1,81 @@
+import { explainReadings, leadMark, parseNumber, type Connection, type Layout } from '@norther/core';
+import { useMemo, useState } from 'react';
+import { useMarks } from '../../app/shop.ts';
+import { phaseWords } from './Findings.tsx';
+import { Quiet } from '../../ui/Problem.tsx';
+
+const ROWS = [
+  ['resistance', 'Resistance', ['T1–T2', 'T2–T3', 'T3–T1']],
+  ['current', 'Current without load', ['T1', 'T2', 'T3']],
+  ['frequency', 'Surge frequency', ['T1–T2', 'T2–T3', 'T3–T1']],
+] as const;
+
+/** From odd test figures to the single mistakes that would explain them. */
+export function OddReadings({ layout, connection }: { layout: Layout; connection: Connection }) {
+  const { school } = useMarks();
+  const [typed, setTyped] = useState<Record<string, string>>({});
+  const readings = useMemo(
+    () =>
+      Object.fromEntries(
+        ROWS.flatMap(([key]) => {
+          const list = [0, 1, 2].map((i) => parseNumber(typed[`${key}${i}`] ?? '') ?? 0);
+          return list.every((x) => x > 0) ? [[key, list]] : [];
+        }),
+      ),
+    [typed],
+  );
+  const found = useMemo(
+    () => (Object.keys(readings).length > 0 ? explainReadings(layout, connection, readings).slice(0, 6) : []),
+    [layout, connection, readings],
+  );
+  if (layout.kind !== 'three-phase' || connection.leads !== 3)
+    return <Quiet>Odd figures are explained for three-phase windings with three leads.</Quiet>;
+  return (
+    <div className="grid grid-cols-[minmax(0,0.9fr)_minmax(0,1.1fr)] gap-6">
+      <section aria-label="Readings">
+        {ROWS.map(([key, title, names]) => (
+          <fieldset key={key} className="mb-3">
+            <legend className="font-semibold">{title}, any unit</legend>
+            <div className="grid grid-cols-3 gap-2">
+              {names.map((name, i) => (
+                <label key={name} className="text-small">
+                  {leadMark(name, school)}
+                  <input
+                    aria-label={`${title} ${name}`}
+                    inputMode="decimal"
+                    value={typed[`${key}${i}`] ?? ''}
+                    onChange={(e) => setTyped({ ...typed, [`${key}${i}`]: e.target.value })}
+                    className="w-full min-h-11 border border-edge rounded-sm px-2 bg-sheet text-[1.125rem]"
+                  />
+                </label>
+              ))}
+            </div>
+          </fieldset>
+        ))}
+        <Quiet>
+          Three readings of one kind are enough; more kinds narrow it down. A cage rotor in place softens current and
+          surge.
+        </Quiet>
+      </section>
+      <section aria-label="What would explain it" aria-live="polite">
+        {found.length === 0 ? (
+          <Quiet>Nothing to explain yet.</Quiet>
+        ) : (
+          <ol className="space-y-3">
+            {found.map((e) => (
+              <li key={e.kind + e.says[0]} className="border-l-4 border-edge pl-3">
+                <p className="font-semibold">
+                  {phaseWords(e.says.slice(0, 6).join(', or '), school)}
+                  {e.says.length > 6 ? `, or ${e.says.length - 6} more alike` : ''}
+                </p>
+                <p className="text-small">
+                  off by {e.misfitPercent.toFixed(1)} % in pattern. {e.look}
+                </p>
+              </li>
+            ))}
+          </ol>
+        )}
+      </section>
+    </div>
+  );
+}
