@@ -17,6 +17,8 @@ import { windingFigures } from './winding/figures.ts';
 import { windingLayout } from './winding/layoutCalculation.ts';
 import { windingNetworkCheck } from './network/check.ts';
 import { windingExplainReadings } from './network/explain.ts';
+import { windingRedesign } from './redesign/redesign.ts';
+import { wireSubstitute } from './redesign/substitute.ts';
 import { windingRotorVoltage } from './winding/parts.ts';
 import { windingReadConnection } from './winding/readConnection.ts';
 import { windingField } from './winding/spectrum.ts';
@@ -35,6 +37,8 @@ export const CATALOGUE: readonly Calculation[] = [
   windingField,
   windingReadConnection,
   windingRotorVoltage,
+  windingRedesign,
+  wireSubstitute,
   windingNetworkCheck,
   windingExplainReadings,
   windingFactorsCalculation,

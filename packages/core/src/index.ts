@@ -60,3 +60,5 @@ export * from './network/jointList.ts';
 export * from './network/network.ts';
 export * from './network/check.ts';
 export * from './network/explain.ts';
+export * from './redesign/substitute.ts';
+export * from './redesign/redesign.ts';
