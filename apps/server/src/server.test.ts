@@ -379,7 +379,7 @@ describe('the rules of order', () => {
     await winder('PUT', `jobs/${number}/winding`, { revision: 0, typed: { ...sound.winding.typed, boreM: '' } });
     const refused = await foreman('POST', `jobs/${number}/winding/release`, { revision: 1 });
     expect(refused.status).toBe(422);
-    expect(refused.body.detail).toMatch(/still misses: bore/);
+    expect(refused.body.detail).toMatch(/still misses: Bore/);
   });
   it('a rotor and a second winding have records of their own; an impossible one keeps the data from being agreed', async () => {
     const { body: sound } = await viewer('GET', 'jobs/26-0019');

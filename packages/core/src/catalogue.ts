@@ -10,7 +10,7 @@ import { processCure } from './process/cure.ts';
 import { processOvenLog } from './process/ovenLog.ts';
 import { processRoute } from './process/routeCalculation.ts';
 import { windingChecks } from './winding/checks.ts';
-import { windingConnection, windingConnectionCandidates } from './winding/connection.ts';
+import { windingConnection } from './winding/connection.ts';
 import { windingMeanTurn } from './winding/copper.ts';
 import { windingFactorsCalculation } from './winding/factors.ts';
 import { windingFigures } from './winding/figures.ts';
@@ -43,7 +43,6 @@ export const CATALOGUE: readonly Calculation[] = [
   windingExplainReadings,
   windingFactorsCalculation,
   windingConnection,
-  windingConnectionCandidates,
   windingMeanTurn,
   windingFigures,
   windingChecks,

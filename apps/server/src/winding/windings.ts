@@ -5,6 +5,7 @@ import {
   PART_TITLES,
   plateOfPart,
   readWindingRecord,
+  WINDING_FIELDS,
   WINDING_PARTS,
   windingRecordSchema,
   type Nameplate,
@@ -144,7 +145,7 @@ export class Windings {
       const record = part === 'second' ? inSameCore(own, windingRecordSchema.parse(stator.record)) : own;
       const name = part === 'stator' ? 'The winding record' : `${PART_TITLES[part]}: the winding record`;
       const missing = neededToVerify(record).filter((f) => record[f] === undefined);
-      if (missing.length > 0) return `${name} still misses: ${missing.map((m) => FIELD_WORDS[m] ?? m).join(', ')}.`;
+      if (missing.length > 0) return `${name} still misses: ${missing.map((m) => labelOf(m)).join(', ')}.`;
       const errors = checkRecord(record, plateOfPart(motor.nameplate as Nameplate, part), limits).filter(
         (f) => f.severity === 'E',
       );
@@ -154,20 +155,5 @@ export class Windings {
   }
 }
 
-const FIELD_WORDS: Readonly<Record<string, string>> = {
-  layers: 'layers',
-  form: 'kind of coils',
-  spansSlots: 'span',
-  turns: 'turns',
-  turnsSecondCount: 'second count of turns',
-  strands: 'wires in hand',
-  connection: 'connection',
-  circuits: 'circuits',
-  leads: 'leads',
-  boreM: 'bore',
-  coreLengthM: 'core length',
-  leadExit: 'where the leads come out',
-  connectionSide: 'which end is the lead end',
-  slots: 'slots',
-  poles: 'poles',
-};
+/** What the sheet calls a field. */
+const labelOf = (name: string): string => WINDING_FIELDS.find((f) => f.name === name)?.label ?? name;

@@ -12,6 +12,8 @@ export interface FieldWaveBase {
   largest: number;
   /** working wave: size and angle at the first tooth */
   working: { re: number; im: number };
+  /** +1 when it turns with rising slot numbers */
+  spin: 1 | -1;
 }
 
 export function fieldWaveBase(layout: Layout): FieldWaveBase {
@@ -35,8 +37,8 @@ export function fieldWaveBase(layout: Layout): FieldWaveBase {
   };
   const forward = part(1);
   const backward = part(-1);
-  const working = Math.hypot(forward.re, forward.im) >= Math.hypot(backward.re, backward.im) ? forward : backward;
-  return { layout, re, im, largest, working };
+  const spin = Math.hypot(forward.re, forward.im) >= Math.hypot(backward.re, backward.im) ? 1 : -1;
+  return { layout, re, im, largest, working: spin === 1 ? forward : backward, spin };
 }
 
 /**
@@ -90,7 +92,7 @@ export function fieldWave(
   }
   shapes.push({ kind: 'path', d: step.join(''), role: 'accent', weight: 1.3 });
   const p = layout.poles / 2;
-  const spin = directionOf(base);
+  const { spin } = base;
   const points: string[] = [];
   const many = Math.max(120, 12 * layout.poles);
   for (let i = 0; i <= many; i++) {
@@ -114,21 +116,6 @@ export function fieldWave(
       of: [`slot:${s + 1}`],
     });
   return { title: `Air gap MMF at ${Math.round(phaseDeg)}° of the period`, width, height, shapes };
-}
-
-function directionOf(base: FieldWaveBase): 1 | -1 {
-  const p = base.layout.poles / 2;
-  const sum = (direction: 1 | -1) => {
-    let x = 0;
-    let y = 0;
-    for (let s = 0; s < base.layout.slots; s++) {
-      const a = (direction * 2 * Math.PI * p * (s + 0.5)) / base.layout.slots;
-      x += (base.re[s] as number) * Math.cos(a) - (base.im[s] as number) * Math.sin(a);
-      y += (base.re[s] as number) * Math.sin(a) + (base.im[s] as number) * Math.cos(a);
-    }
-    return Math.hypot(x, y);
-  };
-  return sum(1) >= sum(-1) ? 1 : -1;
 }
 
 /** Harmonics worth a bar: the largest beside the working wave, in rising order. */

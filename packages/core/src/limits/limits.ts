@@ -13,6 +13,30 @@ const CP = 'common practice';
 /** Every shop-adjustable limit that the winding checks use. */
 export const WINDING_LIMITS = [
   {
+    id: 'redesign.fluxWarnPercent',
+    title: 'Changed rewind: flux error, warn above',
+    unit: '%',
+    published: 2.5,
+    source: CP,
+    group: 'winding',
+  },
+  {
+    id: 'redesign.fluxErrorPercent',
+    title: 'Changed rewind: flux error, refused above',
+    unit: '%',
+    published: 5,
+    source: CP,
+    group: 'winding',
+  },
+  {
+    id: 'redesign.densityUpPercent',
+    title: 'Changed rewind: current density up, warn above',
+    unit: '%',
+    published: 5,
+    source: CP,
+    group: 'winding',
+  },
+  {
     id: 'winding.linearLow',
     title: 'Linear loading, usual from',
     unit: 'kA/m',

@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
-import { add, polar, scale, sizeOf, subtract, type Complex } from '../winding/complex.ts';
+import { add, scale, sizeOf, subtract, type Complex } from '../winding/complex.ts';
 import { connect, connectionChoiceSchema, type Connection, type LinkRow } from '../winding/connection.ts';
 import { layoutInputSchema, layoutOf, type Layout, type Phase } from '../winding/layout.ts';
+import { groupEmf } from '../winding/phaseBalance.ts';
 import { jointsOf, nodesOf, parseJoints, sayJoint, type Joint } from './joints.ts';
 import { circuitsAsMade, networkOf, signatureOf, type Path, type Signature } from './network.ts';
 
@@ -132,20 +133,6 @@ function equalSignatures(a: Signature, b: Signature): boolean {
   );
 }
 
-/** EMF of a group from start to finish, in turns. */
-function emfOf(layout: Layout, group: number): Complex {
-  const alpha = (180 * layout.poles) / layout.slots;
-  return (layout.groups.find((g) => g.number === group)?.coils ?? []).reduce<Complex>(
-    (sum, n) => {
-      const c = layout.coils[n - 1];
-      return c
-        ? add(sum, subtract(polar(c.turns, (c.goSlot - 1) * alpha), polar(c.turns, (c.returnSlot - 1) * alpha)))
-        : sum;
-    },
-    { re: 0, im: 0 },
-  );
-}
-
 function nameFindings(
   layout: Layout,
   connection: Connection,
@@ -216,7 +203,7 @@ function nameFindings(
     count(c.from);
     count(c.to);
   }
-  const emfs = new Map(layout.groups.map((g) => [g.number, emfOf(layout, g.number)]));
+  const emfs = new Map(layout.groups.map((g) => [g.number, groupEmf(layout, g)]));
   const sumOf = (p: Path): Complex =>
     p.groups.reduce<Complex>((s, x) => add(s, scale(emfs.get(x.group) ?? { re: 0, im: 0 }, x.along)), { re: 0, im: 0 });
   const joined = (p: Path) => terminals.includes(p.from) || terminals.includes(p.to);

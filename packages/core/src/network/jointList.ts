@@ -6,9 +6,6 @@ export type JointKind = (typeof JOINT_KINDS)[number];
 export const JOINT_ORDERS = ['jumpers first', 'leads first'] as const;
 export type JointOrder = (typeof JOINT_ORDERS)[number];
 
-/** Sleeve of a joint and of a group end, m (common practice). */
-export const JOINT_SLEEVE_M = 0.06;
-
 export interface JointItem {
   /** the joint's name: its ends in order */
   key: string;

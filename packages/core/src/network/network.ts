@@ -1,6 +1,7 @@
 import { add, angleDegOf, polar, scale, sizeOf, subtract, type Complex } from '../winding/complex.ts';
 import { leadMark, type Connection } from '../winding/connection.ts';
 import type { Layout, Phase } from '../winding/layout.ts';
+import { groupEmf } from '../winding/phaseBalance.ts';
 import { nodesOf, type Joint } from './joints.ts';
 import { inverse, solve } from './solve.ts';
 
@@ -86,16 +87,8 @@ export function networkOf(layout: Layout, joints: readonly Joint[]): Network {
   const nodeOf = new Map([...root].map(([end, r]) => [end, index.get(r) as number]));
   const meets: string[][] = names.map(() => []);
   for (const [end, node] of nodeOf) meets[node]?.push(end);
-  const alpha = (180 * layout.poles) / layout.slots;
   const branches = layout.groups.map((g): Branch => {
-    let emf: Complex = { re: 0, im: 0 };
-    let ohm = 0;
-    for (const n of g.coils) {
-      const c = layout.coils[n - 1];
-      if (!c) continue;
-      ohm += c.turns;
-      emf = add(emf, subtract(polar(c.turns, (c.goSlot - 1) * alpha), polar(c.turns, (c.returnSlot - 1) * alpha)));
-    }
+    const ohm = g.coils.reduce((sum, n) => sum + (layout.coils[n - 1]?.turns ?? 0), 0);
     return {
       group: g.number,
       phase: g.phase,
@@ -103,7 +96,7 @@ export function networkOf(layout: Layout, joints: readonly Joint[]): Network {
       from: nodeOf.get(`${g.number}S`) as number,
       to: nodeOf.get(`${g.number}F`) as number,
       ohm,
-      emf,
+      emf: groupEmf(layout, g),
     };
   });
   const leads = [...nodeOf.keys()]

@@ -3,7 +3,7 @@ import { defineCalculation, refuse } from '../calculation.ts';
 import { limit, type ShopLimits } from '../limits/limits.ts';
 import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { nameplateSchema, type Nameplate } from '../machine/nameplate.ts';
-import { CONDUCTORS, diamondMeanTurnM, DEFAULT_END_TURN, temperatureFactor } from '../winding/copper.ts';
+import { CONDUCTORS, diamondMeanTurnM, DEFAULT_END_TURN } from '../winding/copper.ts';
 import { possibleCircuits } from '../winding/connection.ts';
 import { windingFactors } from '../winding/factors.ts';
 import { layoutInputOf, ratingOf, runningConnection, windingFigures } from '../winding/figures.ts';
@@ -308,8 +308,14 @@ function judge(
   }
   const voltsPerCoil = (isPhase * 3 * w.circuits) / coils;
   const warnings: string[] = [];
-  if (Math.abs(w.fluxErrorPercent) > 2.5) warnings.push(`flux ${w.fluxErrorPercent.toFixed(1)} %: above 2.5 %`);
-  if (found.density !== undefined && density !== undefined && density > 1.05 * found.density)
+  const fluxWarn = limit('redesign.fluxWarnPercent', limits);
+  if (Math.abs(w.fluxErrorPercent) > fluxWarn)
+    warnings.push(`flux ${w.fluxErrorPercent.toFixed(1)} %: above ${fluxWarn} %`);
+  if (
+    found.density !== undefined &&
+    density !== undefined &&
+    density > (1 + limit('redesign.densityUpPercent', limits) / 100) * found.density
+  )
     warnings.push(`current density ${((density / found.density - 1) * 100).toFixed(0)} % up`);
   if (voltsPerCoil > 2 * found.voltsPerCoil * (1 + 1e-9))
     warnings.push('more than twice the volts per coil: turn insulation');
@@ -368,9 +374,6 @@ const before = (a: Candidate, b: Candidate): number =>
 /** Share of the wanted conductor area that a mix may be off by and still be looked at. */
 export const AREA_BAND = { below: 0.06, above: 0.12 } as const;
 
-/** Flux error beyond which a candidate is refused (common practice). */
-export const MOST_FLUX_ERROR_PERCENT = 5;
-
 /**
  * Candidates for a changed rewind: circuits, connection, span, whole turns and mixes of the shop's own wire, every one
  * within the limits of the machine. Area aims at equal slot copper. Source: winding reference 9; limits common practice.
@@ -398,10 +401,9 @@ export function redesign(
   const many = options.many ?? 40;
   let tried = 0;
   let kept = 0;
-  const worst = { backIron: 0 };
   for (const w of windings(found, wish, refusals)) {
     tried += 1;
-    if (Math.abs(w.fluxErrorPercent) > MOST_FLUX_ERROR_PERCENT) continue;
+    if (Math.abs(w.fluxErrorPercent) > limit('redesign.fluxErrorPercent', limits)) continue;
     const target = (found.areaM2 * found.turns * found.layout.coils.length) / (w.turns * w.layout.coils.length);
     const [low, high] = [target * (1 - AREA_BAND.below), target * (1 + AREA_BAND.above)];
     const from = options.plain ? 0 : firstFrom(mixes, low);
@@ -415,7 +417,6 @@ export function redesign(
       const made = judge(found, wish, w, mix, weights, limits, prices);
       if (!made) continue;
       kept += 1;
-      worst.backIron = Math.max(worst.backIron, made.backIronT ?? 0);
       if (best.length < many || before(made, best[best.length - 1] as Candidate) < 0) {
         let at = best.length;
         while (at > 0 && before(made, best[at - 1] as Candidate) < 0) at -= 1;
@@ -437,10 +438,6 @@ export function redesign(
   }
   return { candidates: best, tried, kept, refusals };
 }
-
-/** Loss at the hot temperature over that at 20 °C, for showing ohms as loss. */
-export const hotFactor = (record: WindingRecord): number =>
-  temperatureFactor(20, 115, CONDUCTORS[record.material ?? 'copper'].temperatureConstantC);
 
 export const stockWireSchema = z.strictObject({
   bareM: z.number().positive().max(0.02),

@@ -15,7 +15,7 @@ export interface Finding {
   message: string;
   fields: string[];
   /** one change that would mend several errors: offered, never applied silently; as it would be typed */
-  proposal?: { say: string; changes: Record<string, string> };
+  proposal?: { say: string; changes: Record<string, string> } | undefined;
 }
 
 export interface Context {

@@ -2,8 +2,8 @@ import { z } from 'zod';
 import { defineCalculation, refuse } from '../calculation.ts';
 import { add, scale, sizeOf, subtract, type Complex } from './complex.ts';
 import { divisorsOf } from './integers.ts';
+import { groupEmf } from './phaseBalance.ts';
 import {
-  coilPhasor,
   layoutInputSchema,
   layoutOf,
   PHASES,
@@ -75,15 +75,7 @@ export interface Connection {
 }
 
 /** EMF phasor of a group, in turns, in the polarity of its place. */
-function groupPhasor(layout: Layout, group: Group): Complex {
-  return group.coils.reduce<Complex>(
-    (sum, number) => {
-      const coil = layout.coils[number - 1];
-      return coil ? add(sum, coilPhasor(coil, layout.slots, layout.poles)) : sum;
-    },
-    { re: 0, im: 0 },
-  );
-}
+const groupPhasor = (layout: Layout, group: Group): Complex => scale(groupEmf(layout, group), group.sign);
 
 /** The phases whose circuits must agree; the auxiliary of a single-phase winding is joined for itself. */
 const joined = (layout: Layout): readonly Phase[] => (layout.kind === 'single-phase' ? ['A'] : layout.phases);
@@ -382,24 +374,6 @@ export function fromLeadMarks(text: string, school: 'T' | 'U', kind: WindingType
   return text.replaceAll(/\b(?:[12][UVW]|[UVW]\d)\b/gi, (mark) => back.get(mark.toUpperCase()) ?? mark);
 }
 
-export interface ConnectionCandidate {
-  connection: 'wye' | 'delta';
-  circuits: number;
-  starEnds: number;
-}
-
-/**
- * Three leads, one voltage: which connections fit the ends counted at a lead.
- * Wye c: c ends at each lead, 3c in stars. Delta c: 2c ends at each lead, no star.
- */
-export function connectionCandidates(endsPerLead: number, circuitLimit: number): ConnectionCandidate[] {
-  const out: ConnectionCandidate[] = [];
-  const fits = (c: number) => Number.isInteger(c) && c >= 1 && circuitLimit % c === 0;
-  if (fits(endsPerLead)) out.push({ connection: 'wye', circuits: endsPerLead, starEnds: 3 * endsPerLead });
-  if (fits(endsPerLead / 2)) out.push({ connection: 'delta', circuits: endsPerLead / 2, starEnds: 0 });
-  return out;
-}
-
 /** Groups of the phase that has fewest. */
 export function groupsPerPhase(layout: Layout): number {
   return Math.min(...joined(layout).map((ph) => layout.groups.filter((g) => g.phase === ph).length));
@@ -479,55 +453,5 @@ export const windingConnection = defineCalculation({
       });
     }
     return { ...made, possible: possibleCircuits(layout) };
-  },
-});
-
-/** Calculation `winding.connectionCandidates`. */
-export const windingConnectionCandidates = defineCalculation({
-  id: 'winding.connectionCandidates',
-  version: 1,
-  title: 'Which connections fit the group ends counted at a lead (three leads, one voltage)',
-  sources: ['counting of ends; common practice of reading a connection'],
-  input: z.strictObject({
-    endsPerLead: z.int().min(1).max(96).optional().describe('group ends at one line lead'),
-    wireTipsPerLead: z.int().min(1).max(960).optional().describe('wire tips at one lead, if the ends were not counted'),
-    wiresInHand: z.int().min(1).max(40).optional(),
-    circuitLimit: z.int().min(1).max(48),
-  }),
-  output: z.object({
-    endsPerLead: z.number(),
-    candidates: z.array(z.object({ connection: z.enum(['wye', 'delta']), circuits: z.number(), starEnds: z.number() })),
-    decide: z.string(),
-  }),
-  example: { endsPerLead: 6, circuitLimit: 6 },
-  compute: (input, note) => {
-    const ends = input.endsPerLead ?? (input.wireTipsPerLead ?? 0) / (input.wiresInHand ?? 1);
-    if (ends === 0) refuse('endsPerLead', 'Count the group ends at one lead, or the wire tips and the wires in hand.');
-    if (!Number.isInteger(ends)) {
-      refuse(
-        'wireTipsPerLead',
-        `${input.wireTipsPerLead} wire tips do not divide by ${input.wiresInHand} wires in hand.`,
-      );
-    }
-    const candidates = connectionCandidates(ends, input.circuitLimit);
-    note?.({
-      name: 'Ends per lead',
-      symbol: 'e',
-      formula: 'wire tips / wires in hand',
-      numbers: input.endsPerLead === undefined ? `${input.wireTipsPerLead} / ${input.wiresInHand}` : `${ends} counted`,
-      value: ends,
-      unit: '',
-      source: 'definition',
-    });
-    return {
-      endsPerLead: ends,
-      candidates,
-      decide:
-        candidates.length === 0
-          ? 'No connection fits: count the ends again, and check that all leads are of one kind.'
-          : candidates.length === 1
-            ? 'Only one connection fits.'
-            : `Look for a joint of ends without a lead: a star with ${candidates[0]?.starEnds} ends in all means wye, no star means delta.`,
-    };
   },
 });

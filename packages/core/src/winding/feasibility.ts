@@ -1,6 +1,6 @@
 import { gcd } from './integers.ts';
-import { balanceOf, type Balance } from './phaseBalance.ts';
-import type { Coil, Phase, Sign } from './layout.ts';
+import { layoutOf } from './layout.ts';
+import type { Balance } from './phaseBalance.ts';
 
 export interface Feasibility {
   feasible: boolean;
@@ -62,46 +62,22 @@ function nearlyBalanced(
         const block = Math.floor(k / period);
         return base[(k + block * step) % period] ?? 0;
       });
-      const coils = coilsOf(grouping, slots, span);
-      const counts = (['A', 'B', 'C'] as const).map((ph) => coils.filter((c) => c.phase === ph).length);
-      if (counts.some((n) => n !== counts[0])) continue;
-      const balance = balanceOf(coils, slots, poles);
+      const { balance } = layoutOf({
+        slots,
+        poles,
+        layers: 2,
+        form: 'lap',
+        poleGroups: 'every-pole',
+        spanSlots: span,
+        grouping,
+        turns: [1],
+      });
+      if (balance.phases.some((p) => p.coils !== balance.phases[0]?.coils)) continue;
       if (!best || balance.negativeSequencePercent < best.balance.negativeSequencePercent - 1e-9)
         best = { grouping, balance, zeroSequencePercent: zeroSequencePercent(balance) };
     }
   }
   return best;
-}
-
-const BELTS: readonly (readonly [Phase, Sign])[] = [
-  ['A', 1],
-  ['C', -1],
-  ['B', 1],
-  ['A', -1],
-  ['C', 1],
-  ['B', -1],
-];
-
-function coilsOf(grouping: readonly number[], slots: number, span: number): Coil[] {
-  const out: Coil[] = [];
-  grouping.forEach((n, k) => {
-    const [phase, sign] = BELTS[k % 6] as readonly [Phase, Sign];
-    for (let i = 0; i < n; i++) {
-      const go = out.length;
-      out.push({
-        number: go + 1,
-        group: k + 1,
-        position: i + 1,
-        phase,
-        sign,
-        goSlot: go + 1,
-        returnSlot: ((go + span) % slots) + 1,
-        spanSlots: span,
-        turns: 1,
-      });
-    }
-  });
-  return out;
 }
 
 /** Zero-sequence part of the phase phasors in per cent of the positive sequence. */

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { CalculationInputError } from '../calculation.ts';
 import { circuitLimitOf, layoutOf, type LayoutInput } from './layout.ts';
-import { connect, connectionCandidates, deltaRingEmf, possibleCircuits, readableCircuitLimit } from './connection.ts';
+import { connect, deltaRingEmf, groupsPerPhase, possibleCircuits, readableCircuitLimit } from './connection.ts';
+import { readConnection } from './readConnection.ts';
 import { distributionFactor, pitchFactor, skewFactor, windingFactors, workingFactor } from './factors.ts';
 
 const lap = (slots: number, poles: number, oneToN: number, more: Partial<LayoutInput> = {}): LayoutInput => ({
@@ -246,33 +247,17 @@ describe('connections as printed', () => {
   });
 });
 
-/** Section 3.1 table. */
+/** Section 3.1; its table of candidates is checked with readConnection. */
 describe('ends per lead', () => {
-  it.each([
-    [2, 1, 'wye1'],
-    [2, 2, 'wye2 delta1'],
-    [2, 4, 'delta2'],
-    [4, 3, ''],
-    [4, 4, 'wye4 delta2'],
-    [4, 8, 'delta4'],
-    [6, 3, 'wye3'],
-    [6, 4, 'delta2'],
-    [6, 6, 'wye6 delta3'],
-    [6, 12, 'delta6'],
-    [8, 4, 'wye4 delta2'],
-    [8, 6, ''],
-    [10, 10, 'wye10 delta5'],
-    [12, 8, 'delta4'],
-  ])('%d poles, %d ends: %s', (poles, ends, fits) => {
-    expect(
-      connectionCandidates(ends, poles)
-        .map((c) => `${c.connection}${c.circuits}`)
-        .join(' '),
-    ).toBe(fits);
-  });
   it('27 slots 6 poles, 6 ends: 3-circuit delta only (check 6)', () => {
-    const top = readableCircuitLimit(layoutOf(lap(27, 6, 5)));
-    expect(connectionCandidates(6, top)).toEqual([{ connection: 'delta', circuits: 3, starEnds: 0 }]);
+    const layout = layoutOf(lap(27, 6, 5));
+    const read = readConnection({
+      leads: '3',
+      endsPerLead: 6,
+      circuitLimit: readableCircuitLimit(layout),
+      groupsPerPhase: groupsPerPhase(layout),
+    });
+    expect(read.candidates.map((c) => c.say)).toEqual(['3-circuit delta']);
   });
 });
 

@@ -1,5 +1,5 @@
 import { add, polar, sizeOf, subtract, type Complex } from './complex.ts';
-import type { Coil, Phase } from './layout.ts';
+import type { Coil, Group, Layout, Phase } from './layout.ts';
 
 export interface Balance {
   balanced: boolean;
@@ -15,6 +15,17 @@ export function coilPhasor(coil: Coil, slots: number, poles: number): Complex {
   const go = polar(coil.sign * coil.turns, (coil.goSlot - 1) * degrees);
   const back = polar(coil.sign * coil.turns, (coil.returnSlot - 1) * degrees);
   return subtract(go, back);
+}
+
+/** EMF phasor of a group from its start to its finish, in turns, whatever the polarity of its place. */
+export function groupEmf(layout: Layout, group: Group, poles = layout.poles): Complex {
+  return group.coils.reduce<Complex>(
+    (sum, n) => {
+      const coil = layout.coils[n - 1];
+      return coil ? add(sum, coilPhasor({ ...coil, sign: 1 }, layout.slots, poles)) : sum;
+    },
+    { re: 0, im: 0 },
+  );
 }
 
 /** How equal the phases of a coil table are, for a number of poles. */

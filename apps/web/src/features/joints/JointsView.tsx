@@ -1,4 +1,5 @@
 import {
+  CAUTIONS,
   connectionOfRecord,
   connectionRing,
   inSameCore,
@@ -77,8 +78,7 @@ export function JointsView({ job }: { job: JobDetail }) {
         ))}
       </div>
       <p className="text-small mb-2">
-        Caution: brazing gives fumes and burns; no cadmium alloys. Prove dead before touching leads. Local codes and
-        licensed practice decide.
+        Caution: {CAUTIONS.S13} {CAUTIONS.S1} Local codes and licensed practice decide.
       </p>
       <Highlights>
         {view === 'tick' ? (

@@ -1,5 +1,4 @@
 import {
-  checkRecord,
   layoutOfRecord,
   readWindingRecord,
   runCalculation,
@@ -161,12 +160,13 @@ function Bench({ job, part, recorded }: { job: JobDetail; part: WindingPart; rec
     const read = readWindingRecord(form.typed, form.defaults).record;
     const record = part === 'second' ? inSameCore(read, stator) : read;
     const laid = layoutOfRecord(record);
+    const checked = windingChecks.compute({ record, nameplate, limits: limits ?? {} });
     return {
       record,
       layout: laid.layout,
       why: laid.layout ? undefined : laid.why,
-      findings: checkRecord(record, nameplate, limits ?? {}),
-      missing: windingChecks.compute({ record, nameplate, limits: limits ?? {} }).missing,
+      findings: checked.findings,
+      missing: checked.missing,
       figures: runCalculation(windingFigures, { record, nameplate }),
     };
   }, [form.typed, form.defaults, nameplate, limits, part, stator]);
