@@ -17,6 +17,7 @@ const VIEWS = [
   ['tests', '/jobs/26-0004/tests?stage=AC&test=insulationResistance'],
   ['papers', '/jobs/26-0001/papers'],
   ['shop', '/shop'],
+  ['joints', '/jobs/26-0006/joints'],
   ['archive', '/archive?like=job/26-0004/stator'],
 ];
 const browser = await chromium.launch({

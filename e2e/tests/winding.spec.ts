@@ -98,6 +98,19 @@ test('the connection is read from counted ends; the one change that mends severa
   await page.context().close();
 });
 
+test('a slip-ring motor is taken in with the voltage and current of its rotor', async ({ browser }) => {
+  const page = await person(browser, 'ines');
+  await page.goto(url('/take-in'));
+  await fill(page, 'Customer', 'Graholm Quarry');
+  await fill(page, 'What it is', 'Gantry hoist');
+  await fill(page, 'Rotor voltage', '240');
+  await fill(page, 'Rotor current', '75');
+  await page.getByRole('button', { name: 'Take in' }).click();
+  await expect(page.getByText('240 V')).toBeVisible();
+  await expect(page.getByText('75 A')).toBeVisible();
+  await page.context().close();
+});
+
 test('sinusoidal turns are proposed for a single-phase pole and taken', async ({ browser }) => {
   const page = await person(browser, 'tomas');
   await page.goto(url('/jobs/26-0010/data'));

@@ -226,33 +226,12 @@ function IntakeForm({ job }: { job?: JobDetail }) {
         <section aria-label="Nameplate">
           <h2 className="font-semibold mb-1">Nameplate</h2>
           <div className="grid grid-cols-3 gap-x-3 border-2 border-edge p-3 bg-sheet">
-            {[
-              'manufacturer',
-              'serial',
-              'typeMark',
-              'outputW',
-              'voltagesV',
-              'currentsA',
-              'frequencyHz',
-              'speedRpm',
-              'poles',
-              'phases',
-              'plateConnection',
-              'insulationClass',
-              'powerFactor',
-              'efficiencyPercent',
-              'serviceFactor',
-              'duty',
-              'enclosure',
-              'frame',
-              'ambientC',
-              'massKg',
-            ].map((name) => (
+            {plate.map((field) => (
               <Field
-                key={name}
+                key={field.name}
                 form={form}
-                spec={spec(`plate:${name}`)}
-                extra={name === 'poles' ? polesSaid : undefined}
+                spec={field}
+                extra={field.name === 'plate:poles' ? polesSaid : undefined}
               />
             ))}
           </div>

@@ -27,17 +27,27 @@ export function Findings({ check }: { check: NetworkCheck }) {
   return (
     <section aria-label="What the joints make" aria-live="polite">
       <p className={`font-semibold ${bad ? 'text-fail' : ''}`}>{WORDS[check.verdict]}</p>
-      <ul className="space-y-1">
-        {check.findings.slice(0, 12).map((f) => (
-          <li
-            key={f.message}
-            className={`border-l-4 pl-2 text-small ${f.kind === 'open' ? 'border-attention' : 'border-fail'}`}
-          >
-            {phaseWords(f.message, school)}
-          </li>
-        ))}
-      </ul>
-      {check.findings.length > 12 ? <p className="text-small">and {check.findings.length - 12} more.</p> : null}
+      {check.verdict === 'not finished' ? (
+        <p className="text-small">
+          Still to join:{' '}
+          {phaseWords(
+            check.findings
+              .flatMap((f) => f.ends)
+              .slice(0, 12)
+              .join(', '),
+            school,
+          )}
+          {check.findings.flatMap((f) => f.ends).length > 12 ? ' …' : ''}
+        </p>
+      ) : (
+        <ul className="space-y-1">
+          {check.findings.map((f) => (
+            <li key={f.message} className="border-l-4 border-fail pl-2 text-small">
+              {phaseWords(f.message, school)}
+            </li>
+          ))}
+        </ul>
+      )}
       {check.verdict === 'wrong' ? <Signatures check={check} /> : null}
     </section>
   );
