@@ -275,4 +275,15 @@ describe('one planted slip', () => {
       { numRuns: 60 },
     );
   });
+  it('a slip in a record at the edge of what a record may hold raises no exception', () => {
+    // 1200 turns: doubled they would pass the largest count a record holds, so that change is no proposal
+    fc.assert(
+      fc.property(sound, fc.constantFrom(1200, 2000), ({ record, nameplate }, turns) => {
+        const wrong = { ...record, turns: [turns], turnsSecondCount: [turns], poles: (record.poles ?? 4) / 2 };
+        fc.pre(wrong.poles % 2 === 0);
+        expect(checkRecord(wrong, nameplate).length).toBeGreaterThan(0);
+      }),
+      { numRuns: 60 },
+    );
+  });
 });

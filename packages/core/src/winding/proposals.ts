@@ -1,7 +1,7 @@
 import { METRE_PER_INCH } from '../quantity/units.ts';
 import { wiresInHand } from '../wire/strands.ts';
 import type { Finding } from './checkTypes.ts';
-import type { WindingRecord } from './record.ts';
+import { windingRecordSchema, type WindingRecord } from './record.ts';
 
 interface Change {
   say: string;
@@ -114,7 +114,10 @@ export function proposeChanges(
   const errors = odd(findings);
   if (errors.length < 2 || !errors.some((x) => x.severity === 'E')) return [];
   const tried = changesOf(record).flatMap((change) => {
-    const after = odd(check({ ...record, ...change.record }));
+    // A change that leaves what a record may hold (turns doubled past the largest count) is no proposal.
+    const changed = windingRecordSchema.safeParse({ ...record, ...change.record });
+    if (!changed.success) return [];
+    const after = odd(check(changed.data));
     const key = (x: Finding) => x.check;
     const before = new Set(errors.map(key));
     const gone = [...before].filter((k) => !after.some((x) => key(x) === k));
