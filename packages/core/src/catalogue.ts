@@ -4,6 +4,9 @@ import { balancePermissible } from './balance/tolerance.ts';
 import { insulationResistance } from './evaluate/insulationResistance.ts';
 import { noLoadRun } from './evaluate/noLoadRun.ts';
 import { windingResistance } from './evaluate/windingResistance.ts';
+import { insulationBill } from './insulation/bill.ts';
+import { insulationNesting, insulationSlotCell, insulationSystemClass } from './insulation/cutCalculations.ts';
+import { insulationLeadSize } from './insulation/leadSize.ts';
 import { machineFlux } from './machine/flux.ts';
 import { machinePoles } from './machine/nameplate.ts';
 import { processCure } from './process/cure.ts';
@@ -24,6 +27,8 @@ import { windingReadConnection } from './winding/readConnection.ts';
 import { windingField } from './winding/spectrum.ts';
 import { windingTwoSpeed } from './winding/twoSpeed.ts';
 import { windingSinusoidalTurns } from './winding/singlePhase.ts';
+import { wireFill } from './wire/slotFill.ts';
+import { wireSpool } from './wire/spools.ts';
 import { wireSize } from './wire/wireCalculation.ts';
 
 /** Every calculation that a user can ask for, listed by hand. */
@@ -39,6 +44,13 @@ export const CATALOGUE: readonly Calculation[] = [
   windingRotorVoltage,
   windingRedesign,
   wireSubstitute,
+  wireSpool,
+  wireFill,
+  insulationSlotCell,
+  insulationNesting,
+  insulationSystemClass,
+  insulationLeadSize,
+  insulationBill,
   windingNetworkCheck,
   windingExplainReadings,
   windingFactorsCalculation,

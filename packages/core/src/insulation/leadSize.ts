@@ -1,0 +1,94 @@
+import { z } from 'zod';
+import { defineCalculation } from '../calculation.ts';
+
+/** Cross sections lead cable is sold in, mm². */
+export const LEAD_SIZES_MM2 = [0.5, 0.75, 1, 1.5, 2.5, 4, 6, 10, 16, 25, 35, 50, 70, 95, 120, 150, 185, 240] as const;
+/** 1 kcmil in mm². */
+export const MM2_PER_KCMIL = 0.5067;
+/** Current density a lead is sized for when the shop says nothing, A/mm² (common practice 3.5 to 6). */
+export const LEAD_DENSITY_A_MM2 = 4;
+
+export const LEAD_USES = [
+  '3 leads',
+  '6 leads wye',
+  '6 leads delta',
+  '6 leads part-winding',
+  '9 leads wye high',
+  '9 leads wye low',
+  '9 leads delta high',
+  '9 leads delta low',
+  '12 leads delta high',
+  '12 leads delta low',
+] as const;
+export type LeadUse = (typeof LEAD_USES)[number];
+
+/**
+ * Share of the line current in a lead. Two numbers where T1–T3 carry another share than T4 and up.
+ * Source: process reference 2.6; 12 leads on the high voltage, delta: the halves in series in each side, 1/√3.
+ */
+export const LEAD_SHARES: Readonly<Record<LeadUse, readonly [first: number, others: number]>> = {
+  '3 leads': [1, 1],
+  '6 leads wye': [1, 1],
+  '6 leads delta': [1 / Math.sqrt(3), 1 / Math.sqrt(3)],
+  '6 leads part-winding': [1 / 2, 1 / 2],
+  '9 leads wye high': [1, 1],
+  '9 leads wye low': [1 / 2, 1 / 2],
+  '9 leads delta high': [1, 1 / Math.sqrt(3)],
+  '9 leads delta low': [1 / 2, 1 / (2 * Math.sqrt(3))],
+  '12 leads delta high': [1 / Math.sqrt(3), 1 / Math.sqrt(3)],
+  '12 leads delta low': [1 / (2 * Math.sqrt(3)), 1 / (2 * Math.sqrt(3))],
+};
+
+export interface LeadSize {
+  currentA: number;
+  leastMm2: number;
+  /** undefined: beyond the list */
+  sizeMm2: number | undefined;
+}
+
+/** Next standard size at or above I_lead / J. Local wiring codes rule. */
+export function leadSize(currentA: number, densityAMm2 = LEAD_DENSITY_A_MM2): LeadSize {
+  const leastMm2 = currentA / densityAMm2;
+  return { currentA, leastMm2, sizeMm2: LEAD_SIZES_MM2.find((s) => s >= leastMm2 - 1e-9) };
+}
+
+/** Calculation `insulation.leadSize`. */
+export const insulationLeadSize = defineCalculation({
+  id: 'insulation.leadSize',
+  version: 1,
+  title: 'Lead cable: current share and cross section',
+  sources: ['circuit theory (derived)', '4 A/mm², common practice; local wiring codes rule'],
+  input: z.strictObject({
+    lineCurrentA: z.number().positive().max(5000),
+    use: z.enum(LEAD_USES).default('3 leads'),
+    densityAMm2: z.number().positive().max(20).default(LEAD_DENSITY_A_MM2),
+  }),
+  output: z.object({
+    currentA: z.number(),
+    othersA: z.number(),
+    leastMm2: z.number(),
+    sizeMm2: z.number().optional(),
+    kcmil: z.number().optional(),
+  }),
+  example: { lineCurrentA: 96, use: '9 leads wye low' },
+  compute: ({ lineCurrentA, use, densityAMm2 }, note) => {
+    const [first, others] = LEAD_SHARES[use];
+    const sized = leadSize(lineCurrentA * Math.max(first, others), densityAMm2);
+    note?.({
+      name: 'Lead cross section',
+      symbol: 'A',
+      formula: 'share · I_line / J, next standard size',
+      numbers: `${Math.max(first, others).toFixed(4)} · ${lineCurrentA} / ${densityAMm2} = ${sized.leastMm2.toFixed(3)}`,
+      value: sized.sizeMm2 ?? 'beyond the list',
+      unit: 'mm²',
+      source: 'common practice; local wiring codes rule',
+    });
+    return {
+      currentA: lineCurrentA * first,
+      othersA: lineCurrentA * others,
+      leastMm2: sized.leastMm2,
+      sizeMm2: sized.sizeMm2,
+      kcmil: sized.sizeMm2 === undefined ? undefined : sized.sizeMm2 / MM2_PER_KCMIL,
+    };
+  },
+});

@@ -1,0 +1,542 @@
+import { readForm, type FieldSpec, type ReadingDefaults, type Typed } from '../quantity/fields.ts';
+import type { Nameplate } from '../machine/nameplate.ts';
+import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
+import { massPerMetreKg, metresPerKg, spoolsToBring } from '../wire/spools.ts';
+import { conductorAreaM2, wiresInHand, type Strand } from '../wire/strands.ts';
+import type { Connection } from '../winding/connection.ts';
+import { connectionOfRecord } from '../winding/connectionOfRecord.ts';
+import { CONDUCTORS, enamelShare } from '../winding/copper.ts';
+import { inHalves, ratingOf, windingFigures } from '../winding/figures.ts';
+import type { Layout } from '../winding/layout.ts';
+import type { WindingRecord } from '../winding/record.ts';
+import { billFigures, billInputSchema, type BillFigures, type BillInput } from './bill.ts';
+import { phaseBoundaries, phasePaperSize, separatorSize, usualExtensionM } from './cutSizes.ts';
+import { brazeMassKg, bundleDiameterM, lacingCordM, sleeveBoreM } from './ends.ts';
+import { LEAD_DENSITY_A_MM2, LEAD_SHARES, leadSize, type LeadSize, type LeadUse } from './leadSize.ts';
+import type { MaterialUse, ShopMaterial } from './materials.ts';
+import { nestOnRoll, nestOnSheet, withWaste } from './nesting.ts';
+import { classTemperatureC, sayClass, systemClass, type SystemClass } from './thermalClass.ts';
+
+const length = { kind: 'quantity', dimension: 'length', unit: 'mm', min: 0 } as const;
+const percent = { kind: 'quantity', dimension: 'number', unit: '', min: 0, max: 50 } as const;
+
+/** What the person may alter of a bill; blank = as worked out from the record or as usual. */
+export const BILL_FIELDS: readonly FieldSpec[] = [
+  {
+    name: 'slotBottom',
+    label: 'Slot bottom',
+    read: {
+      kind: 'choice',
+      options: [
+        { value: 'flat', label: 'flat' },
+        { value: 'round', label: 'round' },
+      ],
+    },
+  },
+  { name: 'slotTopWidth', label: 'Slot width under the lip', read: length },
+  { name: 'slotBottomWidth', label: 'Slot width at the bottom', read: length },
+  { name: 'slotBottomRadius', label: 'Bottom radius', read: length },
+  { name: 'allowance', label: 'Liner above the slot, each side', read: { ...length, min: -0.02 } },
+  { name: 'extension', label: 'Liner beyond the core', read: length, hint: 'each end' },
+  { name: 'cuff', label: 'Cuff folded', read: length, hint: 'each end; 0 = none' },
+  { name: 'sideMargin', label: 'Phase paper, side margin', read: length },
+  { name: 'topMargin', label: 'Phase paper, top margin', read: length },
+  { name: 'overhang', label: 'End turns beyond the core', read: length },
+  {
+    name: 'papers',
+    label: 'Phase paper at a boundary',
+    read: {
+      kind: 'choice',
+      options: [
+        { value: 'two', label: 'a piece for each end' },
+        { value: 'one', label: 'one piece spans both ends' },
+      ],
+    },
+  },
+  { name: 'groupTail', label: 'Tail of a group end', read: length, hint: 'slot to joint' },
+  { name: 'groupSleeve', label: 'Sleeve on a group end', read: length },
+  { name: 'jointSleeve', label: 'Sleeve on a joint', read: length },
+  { name: 'leadLength', label: 'Lead, each', read: length },
+  { name: 'stitches', label: 'Stitches of an end', read: { kind: 'count', min: 0, max: 300 } },
+  { name: 'bundlePerimeter', label: 'Round the end turns', read: length, hint: 'perimeter the cord goes round' },
+  { name: 'wireWaste', label: 'Wire waste, %', read: percent },
+  { name: 'sheetWaste', label: 'Sheet waste, %', read: percent },
+  { name: 'sleeveWaste', label: 'Sleeve and cord waste, %', read: percent },
+  {
+    name: 'spoolKg',
+    label: 'Net wire on a spool',
+    read: { kind: 'quantity', dimension: 'mass', unit: 'kg', above: 0 },
+  },
+  ...(
+    [
+      ['slot liner', 'liner'],
+      ['separator', 'separator'],
+      ['phase paper', 'phase'],
+      ['wedge', 'wedge'],
+      ['group sleeving', 'sleeving'],
+      ['joint sleeving', 'jointSleeving'],
+      ['lacing cord', 'cord'],
+      ['lead cable', 'lead'],
+      ['braze metal', 'braze'],
+      ['varnish', 'varnish'],
+    ] as const
+  ).map(([use, name]): FieldSpec => ({ name: `${name}Material`, label: `Material: ${use}`, read: { kind: 'text' } })),
+  {
+    name: 'wireClass',
+    label: 'Enamel class, °C',
+    read: { kind: 'quantity', dimension: 'number', unit: '', min: 90, max: 250 },
+    hint: 'as on the spool',
+  },
+];
+
+const FIELD_OF_USE: Readonly<Record<MaterialUse, string>> = {
+  'slot liner': 'linerMaterial',
+  separator: 'separatorMaterial',
+  'phase paper': 'phaseMaterial',
+  wedge: 'wedgeMaterial',
+  'group sleeving': 'sleevingMaterial',
+  'joint sleeving': 'jointSleevingMaterial',
+  'lacing cord': 'cordMaterial',
+  'lead cable': 'leadMaterial',
+  'braze metal': 'brazeMaterial',
+  varnish: 'varnishMaterial',
+};
+export const billFieldOf = (use: MaterialUse): string => FIELD_OF_USE[use];
+
+export interface BillLine {
+  use: MaterialUse | 'winding wire';
+  material: string;
+  classC: number | undefined;
+  /** pieces to cut, waste in; 0 for what is measured by length or mass */
+  pieces: number;
+  lengthM?: number;
+  widthM?: number;
+  boreM?: number;
+  areaMm2?: number;
+  bareM?: number;
+  /** what is drawn from stock */
+  quantity: number;
+  unit: 'kg' | 'm' | 'sheets' | 'pieces';
+  /** how the pieces lie */
+  nesting: string;
+  metres?: number;
+  metresPerSpool?: number;
+  spools?: number;
+  cost?: number;
+}
+
+export interface PlanBill {
+  input: BillInput;
+  figures: BillFigures;
+  lines: BillLine[];
+  system: SystemClass;
+  wantedClassC: number | undefined;
+  warnings: string[];
+  lead: LeadSize | undefined;
+  jointSleeveBoreM: number | undefined;
+}
+
+export type PlanBillResult =
+  { bill: PlanBill; problems: [] } | { bill?: undefined; problems: { field: string; message: string }[] };
+
+function leadUse(record: WindingRecord): LeadUse {
+  const wye = record.connection !== 'delta';
+  switch (record.leads) {
+    case '6':
+      return wye ? '6 leads wye' : '6 leads delta';
+    case '6 part-winding':
+      return '6 leads part-winding';
+    case '9':
+      return wye ? '9 leads wye low' : '9 leads delta low';
+    case '12':
+      return '12 leads delta low';
+    default:
+      return '3 leads';
+  }
+}
+
+/** Shaft height in mm from a metric frame name ("132M" -> 132). */
+const shaftHeight = (frame: string | undefined): number | undefined => {
+  const found = /^(\d{2,3})/.exec(frame?.trim() ?? '');
+  return found ? Number(found[1]) : undefined;
+};
+
+/** Ends of groups that meet in the fullest joint. */
+const fullestJoint = (connection: Connection): number => Math.max(2, ...connection.nodes.map((n) => n.ends.length));
+
+/**
+ * The bill of one winding: what is cut, how it lies on sheet or roll, what is drawn from stock, and the class of the
+ * system. Refuses with the fields that are missing.
+ * @param typed what the person altered, by field of BILL_FIELDS
+ */
+export function billOfRecord(
+  record: WindingRecord,
+  nameplate: Nameplate,
+  typed: Typed,
+  materials: readonly ShopMaterial[],
+  defaults: ReadingDefaults,
+): PlanBillResult {
+  const reading = readForm(BILL_FIELDS, typed, defaults);
+  if (reading.problems.length > 0)
+    return { problems: reading.problems.map((p) => ({ field: p.field, message: p.message })) };
+  const v = reading.values as Record<string, number | string | undefined>;
+  const num = (name: string, otherwise: number): number => (v[name] as number | undefined) ?? otherwise;
+  const made = connectionOfRecord(record);
+  const figures = windingFigures.compute(windingFigures.input.parse({ record, nameplate }));
+  const missing: [string, string][] = [];
+  const want = <T>(field: string, label: string, value: T | undefined): T => {
+    if (value === undefined) missing.push([field, label]);
+    return value as T;
+  };
+  const slots = want('slots', 'slots', record.slots);
+  const depthM = want('slotDepthM', 'slot depth', record.slotDepthM);
+  const coreLengthM = want('coreLengthM', 'core length', record.coreLengthM);
+  const boreM = want('boreM', 'bore', record.boreM);
+  const strands = want('strands', 'wires in hand', record.strands?.length ? record.strands : undefined) as Strand[];
+  const meanTurnM = want('copperKg', 'copper weighed, a sample coil or the core’s sizes', figures.meanTurnM);
+  want('turns', 'turns', record.turns);
+  const layout = made.layout as Layout;
+  const connection = made.connection as Connection;
+  if (!made.connection) missing.push(['connection', made.why]);
+  if (missing.length > 0)
+    return { problems: missing.map(([field, label]) => ({ field, message: `The bill needs the record's ${label}.` })) };
+
+  const geometry = slotWidths(record, boreM, depthM, slots);
+  const bottom = (v['slotBottom'] as 'flat' | 'round' | undefined) ?? 'flat';
+  const topWidthM = num('slotTopWidth', geometry.top);
+  const bottomWidthM = num('slotBottomWidth', geometry.bottom);
+  const height = shaftHeight(nameplate.frame);
+  const extensionM = num('extension', usualExtensionM(height ?? 132));
+  const grade = record.wireGrade === '1' ? 1 : 2;
+  const halves = inHalves(record) && record.kind !== 'single-phase' ? 2 : 1;
+  const leadNodes = connection.nodes.filter((n) => n.kind === 'lead').length;
+  const papers = v['papers'] === 'one' ? 1 : 2;
+  // main and auxiliary of a single-phase winding lie as groups of two phases round the bore
+  const orderRound = [...layout.groups].sort((a, b) => firstSlot(layout, a.coils) - firstSlot(layout, b.coils));
+  const totalTurns = layout.coils.reduce(
+    (n, c) => n + (layout.kind === 'single-phase' && c.phase === 'B' ? 0 : c.turns),
+    0,
+  );
+  const read = billInputSchema.safeParse({
+    slots,
+    layers: layout.layers,
+    groups: layout.groups.length,
+    phases: layout.phases.length,
+    circuits: connection.circuitsPerPhase,
+    halves,
+    leads: leadNodes,
+    internalStars: connection.nodes.filter((n) => n.kind === 'star').length,
+    phaseBoundaries: phaseBoundaries(orderRound.map((g) => g.phase)),
+    papersPerBoundary: papers,
+    totalTurns,
+    strands: strands.map((s) => ({ ...s })),
+    material: record.material ?? 'copper',
+    meanTurnM,
+    groupTailM: num('groupTail', 0.18),
+    enamelShare: enamelShare(strands, grade, CONDUCTORS[record.material ?? 'copper'].densityKgM3),
+    wireWaste: num('wireWaste', 5) / 100,
+    sheetWaste: num('sheetWaste', 5) / 100,
+    sleeveWaste: num('sleeveWaste', 10) / 100,
+    sleevePerGroupEndM: num('groupSleeve', 0.16),
+    jointSleeveM: num('jointSleeve', 0.06),
+    leadM: num('leadLength', 0.6),
+    slot: {
+      bottom,
+      depthM,
+      topWidthM,
+      ...(bottom === 'flat'
+        ? { bottomWidthM }
+        : { bottomRadiusM: Math.min(num('slotBottomRadius', bottomWidthM / 2), depthM) }),
+    },
+    linerAllowanceM: num('allowance', 0),
+    linerThicknessM: 0,
+    coreLengthM,
+    extensionM,
+    cuffM: num('cuff', 0.006),
+  });
+  if (!read.success)
+    return {
+      problems: read.error.issues.map((i) => ({
+        field: i.path.join('.'),
+        message: `${i.path.join(' ')}: ${i.message}.`,
+      })),
+    };
+  const input = read.data;
+  const bill = billFigures(input);
+  const jointTotal = connection.jumpers.length + connection.nodes.length;
+
+  const chosen = (use: MaterialUse): ShopMaterial | undefined => {
+    const name = v[FIELD_OF_USE[use]] as string | undefined;
+    const able = materials.filter((m) => m.use.includes(use));
+    return name ? able.find((m) => m.name === name) : usual(able, classTemperatureC(nameplate.insulationClass));
+  };
+  const warnings: string[] = [];
+  const lines: BillLine[] = [];
+  const spoolKg = num('spoolKg', 5);
+  wireLines(lines, input, strands, grade, bill, spoolKg, v['wireClass'] as number | undefined);
+  if (layout.kind === 'single-phase' && (record.auxStrands?.length ?? 0) > 0 && figures.auxBareMassKg !== undefined) {
+    const aux = record.auxStrands as Strand[];
+    const share = enamelShare(aux, grade, CONDUCTORS[record.material ?? 'copper'].densityKgM3);
+    const order = figures.auxBareMassKg * (1 + share) * (1 + input.wireWaste);
+    wireLines(
+      lines,
+      { ...input, strands: aux },
+      aux,
+      grade,
+      { ...bill, orderKg: order },
+      spoolKg,
+      v['wireClass'] as number | undefined,
+    );
+  }
+  const cut = (use: MaterialUse, pieces: number, lengthM: number, widthM: number) => {
+    if (pieces === 0) return;
+    lines.push(cutLine(use, chosen(use), pieces, lengthM, widthM, warnings));
+  };
+  cut('slot liner', bill.liners, bill.linerLengthM, bill.linerWidthM);
+  if (bill.separators > 0) {
+    const size = separatorSize((topWidthM + bottomWidthM) / 2, coreLengthM, extensionM);
+    cut('separator', bill.separators, size.lengthM, size.widthM);
+  }
+  const overhangM = num(
+    'overhang',
+    Math.max(record.extensionConnectionEndM ?? 0, record.extensionOppositeEndM ?? 0) ||
+      0.35 * meanTurnM - coreLengthM / 3,
+  );
+  const perGroup = Math.max(1, ...layout.groups.map((g) => g.coils.length));
+  const paper = phasePaperSize({
+    boreM,
+    slotDepthM: depthM,
+    spanSlots: layout.spanSlots,
+    coilsPerGroup: perGroup,
+    slots,
+    sideMarginM: num('sideMargin', 0.012),
+    overhangM: Math.max(0.01, overhangM),
+    topMarginM: num('topMargin', 0.012),
+  });
+  const paperHeight = papers === 1 ? 2 * paper.heightM + coreLengthM : paper.heightM;
+  cut('phase paper', withWaste(bill.phasePapers, input.sheetWaste), paperHeight, paper.widthM);
+  measured('wedge', bill.wedges * (coreLengthM + 2 * extensionM), {
+    pieces: bill.wedges,
+    lengthM: coreLengthM + 2 * extensionM,
+    widthM: topWidthM,
+  });
+  const endBore = sleeveBoreM(bundleDiameterM(strands, 1, grade));
+  const jointBore = sleeveBoreM(bundleDiameterM(strands, 2, grade));
+  measured('group sleeving', bill.groupSleeveM, {
+    pieces: 2 * input.groups,
+    lengthM: input.sleevePerGroupEndM,
+    ...(endBore === undefined ? {} : { boreM: endBore }),
+  });
+  measured('joint sleeving', jointTotal * input.jointSleeveM * (1 + input.sleeveWaste), {
+    pieces: jointTotal,
+    lengthM: input.jointSleeveM,
+    ...(jointBore === undefined ? {} : { boreM: jointBore }),
+  });
+  if (endBore === undefined)
+    warnings.push('The wires of a group end are thicker than any sleeving sold; split the bundle.');
+  const perimeterM = num('bundlePerimeter', 2 * (depthM + Math.max(0.02, overhangM) / 2));
+  const cord = lacingCordM({
+    stitches: num('stitches', slots),
+    loops: 1,
+    perimeterM,
+    meanDiameterM: boreM + depthM,
+    tailM: 0.2,
+  });
+  measured('lacing cord', 2 * cord * (1 + input.sleeveWaste), {});
+  const rating = ratingOf(nameplate, record);
+  const use = leadUse(record);
+  const lead =
+    rating.currentA === undefined
+      ? undefined
+      : leadSize(rating.currentA * Math.max(...LEAD_SHARES[use]), LEAD_DENSITY_A_MM2);
+  measured('lead cable', bill.leadCableM, {
+    pieces: input.leads,
+    lengthM: input.leadM,
+    ...(lead?.sizeMm2 === undefined ? {} : { areaMm2: lead.sizeMm2 }),
+  });
+  if (lead && lead.sizeMm2 === undefined)
+    warnings.push(
+      `A lead would need ${lead.leastMm2.toFixed(0)} mm²: more than the largest cable of the list; use two.`,
+    );
+  const braze = chosen('braze metal');
+  if (braze) {
+    const ends = fullestJoint(connection);
+    const wide = Math.max(0.004, bundleDiameterM(strands, Math.min(2, ends), grade));
+    lines.push({
+      use: 'braze metal',
+      material: braze.name,
+      classC: braze.classC ?? undefined,
+      pieces: 0,
+      quantity: brazeMassKg({
+        joints: jointTotal,
+        lapM: 0.02,
+        widthM: wide,
+        gapM: 0.00015,
+        densityKgM3: braze.densityKgM3 ?? 8400,
+      }),
+      unit: 'kg',
+      nesting: `${jointTotal} joints, 20 mm lap, 0.15 mm gap`,
+    });
+  }
+  function measured(use: MaterialUse, metres: number, more: Partial<BillLine>): void {
+    const m = chosen(use);
+    lines.push({
+      use,
+      material: m?.name ?? 'none chosen',
+      classC: m?.classC ?? undefined,
+      pieces: 0,
+      quantity: metres,
+      unit: 'm',
+      nesting: '',
+      ...more,
+    });
+  }
+  for (const line of lines) {
+    const price = materials.find((m) => m.name === line.material)?.price;
+    if (price !== undefined) line.cost = price * line.quantity;
+  }
+  const varnish = chosen('varnish');
+  const members = [
+    { name: 'enamel of the wire', classC: v['wireClass'] as number | undefined },
+    ...[
+      ...new Map(
+        lines.filter((l) => l.use !== 'winding wire' && l.use !== 'braze metal').map((l) => [l.material, l]),
+      ).values(),
+    ].map((l) => ({ name: l.material, classC: l.classC })),
+    { name: varnish?.name ?? 'varnish', classC: varnish?.classC ?? undefined },
+  ];
+  const system = systemClass(members);
+  const wanted = classTemperatureC(nameplate.insulationClass);
+  const known =
+    system.classC ?? Math.min(...members.flatMap((m) => (m.classC === undefined ? [] : [m.classC])), Infinity);
+  if (wanted !== undefined && known < wanted)
+    warnings.push(
+      `The system is class ${sayClass(known)} by its weakest member (${system.weakest.join(', ')}); the nameplate asks for ${sayClass(wanted)}.`,
+    );
+  if (system.unstated.length > 0)
+    warnings.push(`Class of the system not verified: no class stated for ${system.unstated.join(', ')}.`);
+  for (const use of ['slot liner', 'phase paper', 'wedge', 'group sleeving', 'lead cable'] as const)
+    if (!chosen(use)) warnings.push(`No shop material is chosen for: ${use}.`);
+  if (chosen('lead cable') && system.classC !== undefined && (chosen('lead cable')?.classC ?? 0) < system.classC)
+    warnings.push('The lead cable is of a lower class than the system.');
+  return {
+    bill: {
+      input,
+      figures: { ...bill, joints: jointTotal },
+      lines,
+      system,
+      wantedClassC: wanted,
+      warnings,
+      lead,
+      jointSleeveBoreM: jointBore,
+    },
+    problems: [],
+  };
+}
+
+const firstSlot = (layout: Layout, coils: readonly number[]): number => layout.coils[(coils[0] ?? 1) - 1]?.goSlot ?? 0;
+
+/** Widths of a slot of parallel teeth from tooth, bore and depth; else the mean width from its area. */
+function slotWidths(
+  record: WindingRecord,
+  boreM: number,
+  depthM: number,
+  slots: number,
+): { top: number; bottom: number } {
+  const tooth = record.toothWidthM;
+  if (tooth !== undefined) {
+    const at = (h: number) => (Math.PI * (boreM + 2 * h)) / slots - tooth;
+    const [top, bottom] = [at(Math.min(0.0015, depthM / 10)), at(depthM)];
+    if (top > 0.0005) return { top, bottom };
+  }
+  const mean = (record.slotAreaM2 ?? (record.slotNetAreaM2 ?? 0) * 1.15) / depthM;
+  const width = mean > 0 ? mean : (Math.PI * boreM) / slots / 2;
+  return { top: width, bottom: width };
+}
+
+/** The material taken when nobody chose: the lowest class that reaches the nameplate's, else the highest. */
+function usual(able: readonly ShopMaterial[], wantedC: number | undefined): ShopMaterial | undefined {
+  const sorted = [...able].sort((a, b) => (a.classC ?? 0) - (b.classC ?? 0));
+  return sorted.find((m) => (m.classC ?? 0) >= (wantedC ?? 155)) ?? sorted[sorted.length - 1];
+}
+
+function wireLines(
+  lines: BillLine[],
+  input: BillInput,
+  strands: readonly Strand[],
+  grade: 1 | 2,
+  bill: BillFigures,
+  spoolKg: number,
+  classC: number | undefined,
+): void {
+  const area = conductorAreaM2(strands);
+  for (const s of strands) {
+    const share = (s.count * (Math.PI / 4) * s.bareM ** 2) / area;
+    const kg = bill.orderKg * share;
+    const overall = insulatedDiameterM(s.bareM, grade);
+    lines.push({
+      use: 'winding wire',
+      material: `${s.label ?? (s.bareM * 1000).toFixed(3)} grade ${grade} ${input.material}`,
+      classC,
+      pieces: 0,
+      bareM: s.bareM,
+      quantity: kg,
+      unit: 'kg',
+      nesting: `${s.count} of ${wiresInHand(strands)} in hand`,
+      metres: kg / massPerMetreKg(s.bareM, overall, input.material),
+      metresPerSpool: spoolKg * metresPerKg(s.bareM, overall, input.material),
+      spools: spoolsToBring(s.count, kg, spoolKg),
+    });
+  }
+}
+
+/** A cut of pieces from a sheet or a roll, or a sentence in `warnings` when they do not fit. */
+function cutLine(
+  use: MaterialUse,
+  material: ShopMaterial | undefined,
+  pieces: number,
+  lengthM: number,
+  widthM: number,
+  warnings: string[],
+): BillLine {
+  const line: BillLine = {
+    use,
+    material: material?.name ?? 'none chosen',
+    classC: material?.classC ?? undefined,
+    pieces,
+    lengthM,
+    widthM,
+    quantity: pieces,
+    unit: 'pieces',
+    nesting: '',
+  };
+  const mm = (x: number) => (x * 1000).toFixed(0);
+  if (material?.supply.kind === 'sheet') {
+    const nest = nestOnSheet(pieces, { lengthM, widthM }, material.supply);
+    if (!nest) {
+      warnings.push(`${use}: a piece of ${mm(lengthM)} × ${mm(widthM)} mm does not fit a sheet of ${material.name}.`);
+      return line;
+    }
+    return {
+      ...line,
+      quantity: nest.sheets,
+      unit: 'sheets',
+      nesting: `${nest.perSheet} a sheet (${nest.columns} × ${nest.rows}${nest.along ? ', length along the sheet' : ', length across the sheet'})`,
+    };
+  }
+  if (material?.supply.kind === 'roll') {
+    const [acrossM, alongM] = material.supply.slot === 'across' ? [lengthM, widthM] : [widthM, lengthM];
+    const nest = nestOnRoll(pieces, { acrossM, alongM }, material.supply.widthM);
+    if (!nest) {
+      warnings.push(`${use}: a piece of ${mm(lengthM)} × ${mm(widthM)} mm is wider than the roll of ${material.name}.`);
+      return line;
+    }
+    return {
+      ...line,
+      quantity: nest.lengthM,
+      unit: 'm',
+      nesting: `${nest.across} across the roll, ${nest.rows} rows`,
+    };
+  }
+  return line;
+}
