@@ -2,8 +2,13 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { runCalculation } from '../calculation.ts';
 import { awgDiameterM } from '../wire/gauge.ts';
+import { windingFigures } from '../winding/figures.ts';
 import type { WindingRecord } from '../winding/record.ts';
-import { redesign, redesignWishSchema, windingRedesign, type Candidate, type RedesignWish } from './redesign.ts';
+import { redesignByBruteForce } from './bruteForce.ts';
+import { planChanges, plannedPlate, plannedRecord } from './planned.ts';
+import { windingRedesign } from './redesign.ts';
+import { judgeCandidate, redesign, redesignSteps } from './search.ts';
+import { redesignWishSchema, type Candidate, type RedesignWish } from './wish.ts';
 import { allMixes, substitutes, wireSubstitute } from './substitute.ts';
 
 const M1: WindingRecord = {
@@ -82,9 +87,9 @@ describe('exact turns of a changed winding', () => {
 describe('the search', () => {
   it('as found comes back as one of the best', () => {
     const top = search({ circuits: 2, connection: 'delta' }).candidates.slice(0, 10);
-    expect(top.some((c) => c.turns === 34 && c.spanSlots === 8)).toBe(true);
+    expect(top.some((c) => c.turns === 34 && c.spansSlots[0] === 8)).toBe(true);
     const same = top.find(
-      (c) => c.turns === 34 && c.spanSlots === 8 && c.strands.length === 1 && c.strands[0]?.bareM === 0.00085,
+      (c) => c.turns === 34 && c.spansSlots[0] === 8 && c.strands.length === 1 && c.strands[0]?.bareM === 0.00085,
     );
     expect(same?.lossChangePercent ?? 0).toBeCloseTo(0, 6);
   });
@@ -94,37 +99,71 @@ describe('the search', () => {
     poles: fc.constantFrom(undefined, 4, 6),
     connection: fc.constantFrom(undefined, 'wye' as const, 'delta' as const),
     circuits: fc.constantFrom(undefined, 1, 2),
+    form: fc.constantFrom(undefined, 'concentric' as const),
     powerRatio: fc.constantFrom(1, 0.9, 1.1),
+    lossAtMostPercent: fc.constantFrom(undefined, 5),
     mostWires: fc.constantFrom(3, 4),
   });
-  it('its best ten equal those of looking at everything, and no candidate breaks a limit it claims to keep', () => {
+  const clean = (x: object) => wish(Object.fromEntries(Object.entries(x).filter(([, v]) => v !== undefined)));
+  const few = stock.filter((_, i) => i % 3 === 0).map(({ bareM, label }) => ({ bareM, label }));
+  it('its best ten score as the best ten of working out every record for itself', () => {
+    let compared = 0;
     fc.assert(
       fc.property(wishes, (x) => {
-        const clean = Object.fromEntries(Object.entries(x).filter(([, v]) => v !== undefined));
-        const fast = redesign(M1, plate, wish(clean), stock, { many: 10 });
-        const slow = redesign(M1, plate, wish(clean), stock, { many: 10, plain: true });
-        expect(fast.candidates).toEqual(slow.candidates);
-        expect(fast.kept).toBe(slow.kept);
-        for (const c of fast.candidates) {
+        const fast = redesign(M1, plate, clean(x), few, { many: 10 }).candidates;
+        const slow = redesignByBruteForce(M1, plate, clean(x), few, 10);
+        expect(fast.length).toBe(slow.length);
+        fast.forEach((c, i) => expect(c.score).toBeCloseTo(slow[i]?.score ?? NaN, 9));
+        compared += fast.length;
+      }),
+      { numRuns: 12 },
+    );
+    expect(compared).toBeGreaterThan(0);
+  });
+  it('no candidate breaks a limit it claims to keep', () => {
+    fc.assert(
+      fc.property(wishes, (x) => {
+        const made = redesign(M1, plate, clean(x), stock, { many: 60 });
+        for (const c of made.candidates) {
           expect(Math.abs(c.fluxErrorPercent)).toBeLessThanOrEqual(5);
           expect(c.fill ?? 0).toBeLessThanOrEqual(0.88);
           expect(c.airGapT).toBeLessThanOrEqual(1.3);
           expect(c.toothT ?? 0).toBeLessThanOrEqual(2.2);
           expect(c.backIronT ?? 0).toBeLessThanOrEqual(2.1);
+          expect(c.lossChangePercent).toBeLessThanOrEqual((x.lossAtMostPercent ?? Infinity) + 1e-6);
           expect(c.strands.reduce((n, s) => n + s.count, 0)).toBeLessThanOrEqual(x.mostWires);
           expect(c.strands.length).toBeLessThanOrEqual(2);
+          if (x.connection) expect(c.connection).toBe(x.connection);
+          if (x.circuits) expect(c.circuits).toBe(x.circuits);
           for (const s of c.strands) expect(stock.some((w) => w.bareM === s.bareM)).toBe(true);
         }
-        expect(fast.candidates.length + fast.refusals.length).toBeGreaterThan(0);
+        expect(made.candidates.length + made.refusals.length).toBeGreaterThan(0);
       }),
-      { numRuns: 40 },
+      { numRuns: 60 },
     );
+  });
+  it('shows the best so far while it works, and may be left', () => {
+    const steps = redesignSteps(M1, plate, wish({}), stock, { many: 5 });
+    let seen = 0;
+    for (let i = 0; i < 5; i++) {
+      const step = steps.next();
+      if (step.done) break;
+      expect(step.value.done).toBe(i + 1);
+      seen = step.value.best().length;
+    }
+    expect(seen).toBeGreaterThan(0);
+    expect(seen).toBeLessThanOrEqual(5);
   });
   it('circuits that do not work and a record with holes are refused with a sentence', () => {
     expect(search({ circuits: 3 }).refusals.join(' ')).toMatch(/3 circuits would not be equal/);
     expect(() => runCalculation(windingRedesign, { record: { slots: 36, poles: 4 }, nameplate: {}, stock })).toThrow(
       /complete: spansSlots/,
     );
+  });
+  it('says what was left out and why', () => {
+    const made = search({ mostWires: 4 });
+    expect(made.leftOut.map((l) => l.why).join(' ')).toMatch(/slot fill above 0.88/);
+    expect(made.leftOut.every((l) => l.count > 0)).toBe(true);
   });
   it('warns of tight stock', () => {
     const poor = redesign(
@@ -135,6 +174,77 @@ describe('the search', () => {
       {},
     );
     expect(poor.candidates.every((c) => !c.enoughInStock && c.warnings.join().includes('stock'))).toBe(true);
+  });
+  it('warns of what 9.2 names', () => {
+    const said = (x: Partial<RedesignWish>, record = M1) =>
+      search(x, record)
+        .candidates.flatMap((c) => c.warnings)
+        .join('; ');
+    expect(said({ spanSlots: 10, circuits: 2 })).toMatch(/over-pitch/);
+    expect(said({ spanSlots: 5, circuits: 2 })).toMatch(/below two thirds/);
+    expect(said({ lineVoltageV: 690, circuits: 2 })).toMatch(/slot and lead insulation/);
+    expect(said({ poles: 6 })).toMatch(/lower speed: less ventilation/);
+    expect(said({ frequencyHz: 60, lineVoltageV: 480 })).toMatch(/iron loss about 1\.3 times/);
+    expect(said({ frequencyHz: 60, lineVoltageV: 480 })).toMatch(/higher speed: shaft/);
+    expect(said({ converterFed: true })).toMatch(/surge voltage/);
+    expect(said({ circuits: 4, connection: 'delta', mostWires: 2 })).not.toMatch(/twice the volts/);
+    expect(
+      said(
+        { circuits: 4, connection: 'delta' },
+        { ...M1, circuits: 1, turns: [17], strands: [{ count: 4, bareM: 0.00085, label: '' }] },
+      ),
+    ).toMatch(/twice the volts per coil/);
+    expect(said({ poles: 6 }, { ...M1, rotorBars: 36 })).toMatch(/locks at standstill/);
+  });
+  it('a voltage above what random-wound insulation is for is refused with a sentence', () => {
+    expect(() => runCalculation(windingRedesign, { ...windingRedesign.example, wish: { lineVoltageV: 3300 } })).toThrow(
+      /up to 1000 V/,
+    );
+  });
+});
+
+describe('a candidate as the plan', () => {
+  const to440 = wish({ lineVoltageV: 440, frequencyHz: 60 });
+  const best = (w: RedesignWish) => redesign(M1, plate, w, stock, { many: 1 }).candidates[0] as Candidate;
+  it('is judged again before it is released, and refused when it breaks a limit', () => {
+    const c = best(to440);
+    expect(judgeCandidate(M1, plate, to440, c).candidate?.score).toBeCloseTo(c.score, 9);
+    expect(judgeCandidate(M1, plate, to440, { ...c, turns: c.turns + 5 }).why).toMatch(/not next to the exact turns/);
+    const fat = { ...c, strands: [{ count: 6, bareM: 0.00112, label: '' }] };
+    expect(judgeCandidate(M1, plate, to440, fat).why).toMatch(/slot fill above/);
+    expect(judgeCandidate({ ...M1, slotOpeningM: 0.0015 }, plate, to440, c).why).toMatch(/slot opening/);
+    expect(judgeCandidate(M1, plate, to440, { ...c, circuits: 3 }).why).toMatch(/3 circuits would not be equal/);
+  });
+  it('says what is changed, on winding and nameplate', () => {
+    const c = best(to440);
+    const planned = plannedRecord(M1, c);
+    const changes = planChanges(M1, planned, { was: plate, is: plannedPlate(plate, M1, to440) });
+    expect(changes.find((x) => x.field === 'voltagesV')).toMatchObject({ was: '400 V', is: '440 V' });
+    expect(changes.find((x) => x.field === 'frequencyHz')).toMatchObject({ was: '50 Hz', is: '60 Hz' });
+    expect(changes.find((x) => x.field === 'speedRpm')?.is).toBe('1746 r/min');
+    expect(changes.find((x) => x.field === 'turns')).toMatchObject({ was: '34', is: String(c.turns) });
+    expect(plannedPlate(plate, M1, wish({ circuits: 4 }))).toEqual(plate);
+    // the same power at a higher voltage takes the less current
+    expect(plannedPlate(plate, M1, to440).currentsA?.[0]).toBeCloseTo(20, 9);
+  });
+  it('the planned record computes to the figures of the candidate', () => {
+    const w = wish({ circuits: 1, form: 'concentric' });
+    const c = best(w);
+    const f = windingFigures.compute(
+      windingFigures.input.parse({ record: plannedRecord(M1, c), nameplate: plannedPlate(plate, M1, w) }),
+    );
+    expect(f.airGapT).toBeCloseTo(c.airGapT, 6);
+    expect(f.insulatedSquareFill).toBeCloseTo(c.fill ?? NaN, 9);
+    expect(f.phaseResistance20Ohm).toBeCloseTo(c.phaseResistance20Ohm ?? NaN, 9);
+    expect(f.bareMassKg).toBeCloseTo(c.copperKg ?? NaN, 6);
+    expect(f.currentDensityAMm2).toBeCloseTo(c.currentDensityAMm2 ?? NaN, 9);
+  });
+  it('halves brought out on nine leads keep an even number of circuits', () => {
+    const nine = { ...M1, leads: '9' as const, circuits: 1 };
+    const all = redesign(nine, plate, wish({}), stock, { many: 50 }).candidates;
+    expect(all.length).toBeGreaterThan(0);
+    expect(all.every((c) => c.circuits % 2 === 0)).toBe(true);
+    expect(plannedRecord(nine, all[0] as Candidate).circuits).toBe((all[0]?.circuits ?? 0) / 2);
   });
 });
 

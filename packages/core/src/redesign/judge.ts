@@ -1,0 +1,254 @@
+import { limit, type ShopLimits } from '../limits/limits.ts';
+import { CONDUCTORS, DEFAULT_END_TURN, geometricMeanTurnM } from '../winding/copper.ts';
+import type { Layout } from '../winding/layout.ts';
+import { rotorSlotRules } from '../winding/spectrum.ts';
+import { phaseVolts, type AsFound } from './asFound.ts';
+import type { Mix } from './substitute.ts';
+import type { WindingChoice } from './windings.ts';
+import type { Candidate, RedesignWeights, RedesignWish, StockWire } from './wish.ts';
+
+/** Wire drawn for a winding beyond its bare mass: enamel and waste (common practice). */
+const DRAWN_SHARE = 1.08;
+/** Above this insulated-square fill a slot begins to cost points (common practice). */
+const EASY_FILL = 0.72;
+
+function geometry(found: AsFound, layout: Layout): number | undefined {
+  const { record } = found;
+  return geometricMeanTurnM({
+    form: layout.form,
+    coreLengthM: record.coreLengthM,
+    boreM: record.boreM,
+    slotDepthM: record.slotDepthM,
+    slots: layout.slots,
+    spansSlots: layout.coils.map((c) => c.spanSlots),
+    ...DEFAULT_END_TURN,
+    copperState: 'burned clean',
+    wireGrade: 2,
+    material: 'copper',
+  });
+}
+
+/** Mean turn of a changed layout: as found, and the difference that geometry makes. */
+export function changedMeanTurnM(found: AsFound, layout: Layout): number | undefined {
+  const is = geometry(found, layout);
+  if (found.meanTurnM === undefined) return is;
+  const was = geometry(found, found.layout);
+  return was !== undefined && is !== undefined ? found.meanTurnM + is - was : found.meanTurnM;
+}
+
+/** Everything of a candidate that does not depend on the wire, worked out once for many mixes. */
+export interface Judged {
+  choice: WindingChoice;
+  airGapT: number;
+  toothT: number | undefined;
+  backIronT: number | undefined;
+  meanTurnM: number | undefined;
+  /** fill for each m² of Σ d_o² in the hand */
+  fillPerSquare: number | undefined;
+  /** loss ratio times area */
+  lossArea: number;
+  /** kg for each m² of conductor */
+  kgPerArea: number | undefined;
+  /** Ω·m² of a phase at 20 °C */
+  phaseOhmArea: number | undefined;
+  circuitA: number | undefined;
+  voltsPerCoil: number;
+  /** conductor area for the slot copper as found */
+  targetM2: number;
+  /** the limit that this combination breaks, whatever the wire */
+  refused: string | undefined;
+}
+
+/** Densities, mean turn and currents of a combination. Source: flux equation (Say); winding reference 9. */
+export function judgeWinding(found: AsFound, wish: RedesignWish, w: WindingChoice, limits: ShopLimits): Judged {
+  const { record } = found;
+  const { layout } = w;
+  const volts = wish.lineVoltageV ?? found.voltageV;
+  const coils = layout.coils.length;
+  const airGapT = found.airGapT * Math.sqrt(wish.powerRatio) * (1 + w.fluxErrorPercent / 100);
+  const D = record.boreM as number;
+  const L = record.coreLengthM as number;
+  const iron = 0.95 * (L - (record.ductCount ?? 0) * (record.ductWidthM ?? 0));
+  const flux = (2 * airGapT * D * L) / layout.poles;
+  const toothT =
+    record.toothWidthM === undefined
+      ? undefined
+      : (airGapT * ((Math.PI * D) / layout.slots) * L) / (record.toothWidthM * iron);
+  const backIronT = record.backIronM === undefined ? undefined : flux / (2 * record.backIronM * iron);
+  const above = (name: string, value: number | undefined, id: Parameters<typeof limit>[0]) =>
+    value !== undefined && value > limit(id, limits) ? `${name} above ${limit(id, limits)} T` : undefined;
+  const fluxLimit = limit('redesign.fluxErrorPercent', limits);
+  const refused =
+    Math.abs(w.fluxErrorPercent) > fluxLimit
+      ? `whole turns miss the flux by more than ${fluxLimit} %`
+      : (above('air gap', airGapT, 'winding.airGapErrorT') ??
+        above('tooth', toothT, 'winding.toothErrorT') ??
+        above('back iron', backIronT, 'winding.backIronErrorT'));
+  const meanTurnM = changedMeanTurnM(found, layout);
+  const material = CONDUCTORS[record.material ?? 'copper'];
+  const turnsAll = coils * w.turns;
+  const series = turnsAll / (3 * w.circuits);
+  const lineA = found.currentA === undefined ? undefined : (found.currentA * wish.powerRatio * found.voltageV) / volts;
+  const phaseA = lineA === undefined ? undefined : w.connection === 'wye' ? lineA : lineA / Math.sqrt(3);
+  const isPhase = phaseVolts(w.connection, volts);
+  const wasSeries = (found.layout.coils.length * found.turns) / (3 * found.circuits);
+  const currentRatio = (wish.powerRatio * phaseVolts(found.connection, found.voltageV)) / isPhase;
+  // loss ∝ I²·N·MLT/(A·c), whatever the connection
+  const lossArea =
+    (currentRatio ** 2 * ((series / wasSeries) * (meanTurnM ?? 1) * found.areaM2 * found.circuits)) /
+    ((found.meanTurnM ?? meanTurnM ?? 1) * w.circuits);
+  return {
+    choice: w,
+    airGapT,
+    toothT,
+    backIronT,
+    meanTurnM,
+    fillPerSquare: record.slotNetAreaM2 === undefined ? undefined : (layout.layers * w.turns) / record.slotNetAreaM2,
+    lossArea,
+    kgPerArea: meanTurnM === undefined ? undefined : material.densityKgM3 * meanTurnM * turnsAll,
+    phaseOhmArea: meanTurnM === undefined ? undefined : (material.resistivityOhmM * series * meanTurnM) / w.circuits,
+    circuitA: phaseA === undefined ? undefined : phaseA / w.circuits,
+    voltsPerCoil: (isPhase * 3 * w.circuits) / coils,
+    targetM2:
+      (found.areaM2 * found.turns * found.layout.coils.length * found.layout.layers) / (turnsAll * found.layout.layers),
+    refused,
+  };
+}
+
+/** Whether the stock has enough of every size of a mix. */
+export function enough(j: Judged, mix: Mix, stock: ReadonlyMap<number, StockWire>): boolean {
+  if (j.kgPerArea === undefined) return true;
+  for (const s of mix.strands) {
+    const left = stock.get(s.bareM)?.massKg;
+    if (left !== undefined && left < j.kgPerArea * s.count * (Math.PI / 4) * s.bareM ** 2 * DRAWN_SHARE) return false;
+  }
+  return true;
+}
+
+/** The limit that this wire breaks in this winding, or undefined. */
+export function refusedMix(j: Judged, mix: Mix, wish: RedesignWish, fillLimit: number): string | undefined {
+  if (j.fillPerSquare !== undefined && j.fillPerSquare * mix.squaresM2 > fillLimit)
+    return `slot fill above ${fillLimit}`;
+  if (wish.lossAtMostPercent !== undefined && (j.lossArea / mix.areaM2 - 1) * 100 > wish.lossAtMostPercent + 1e-9)
+    return `copper loss more than ${wish.lossAtMostPercent} % up`;
+  return undefined;
+}
+
+/** Rank of a candidate, lower is better: flux error, then copper loss, then fill, then ease. */
+export function scoreOf(j: Judged, mix: Mix, weights: RedesignWeights, inStock: boolean): number {
+  const loss = (j.lossArea / mix.areaM2 - 1) * 100;
+  const fill = j.fillPerSquare === undefined ? 0 : j.fillPerSquare * mix.squaresM2;
+  return (
+    weights.flux * Math.abs(j.choice.fluxErrorPercent) +
+    weights.loss * (loss > 0 ? loss * 0.2 : loss * 0.05) +
+    weights.fill * (fill > EASY_FILL ? (fill - EASY_FILL) * 40 : 0) +
+    weights.ease * ((mix.strands.length - 1) * 1.5 + mix.count * 0.15 + (inStock ? 0 : 5)) +
+    // a span outside the usual comes after the usual ones
+    (j.choice.pitchWarning ? weights.ease * 2 : 0)
+  );
+}
+
+/** A candidate with all its figures and what to be careful of. */
+export function candidateOf(
+  found: AsFound,
+  wish: RedesignWish,
+  j: Judged,
+  mix: Mix,
+  weights: RedesignWeights,
+  limits: ShopLimits,
+  stock: ReadonlyMap<number, StockWire>,
+): Candidate {
+  const w = j.choice;
+  const { layout } = w;
+  const inStock = enough(j, mix, stock);
+  const fill = j.fillPerSquare === undefined ? undefined : j.fillPerSquare * mix.squaresM2;
+  const density = j.circuitA === undefined ? undefined : j.circuitA / (mix.areaM2 * 1e6);
+  const copperKg = j.kgPerArea === undefined ? undefined : j.kgPerArea * mix.areaM2;
+  let cost: number | undefined = copperKg === undefined ? undefined : 0;
+  for (const s of mix.strands) {
+    const price = stock.get(s.bareM)?.pricePerKg;
+    const kg = (j.kgPerArea ?? 0) * s.count * (Math.PI / 4) * s.bareM ** 2;
+    if (cost !== undefined) cost = price === undefined ? undefined : cost + kg * price;
+  }
+  const ohm = j.phaseOhmArea === undefined ? undefined : j.phaseOhmArea / mix.areaM2;
+  const warnings = warningsOf(found, wish, j, limits, { fill, density, inStock });
+  return {
+    poles: layout.poles,
+    connection: w.connection,
+    circuits: w.circuits,
+    form: layout.form,
+    layers: layout.layers === 1 ? 'single' : 'double',
+    spansSlots: w.spansSlots,
+    turns: w.turns,
+    exactTurns: w.exact,
+    strands: mix.strands,
+    fluxErrorPercent: w.fluxErrorPercent,
+    airGapT: j.airGapT,
+    toothT: j.toothT,
+    backIronT: j.backIronT,
+    currentDensityAMm2: density,
+    fill,
+    voltsPerCoil: j.voltsPerCoil,
+    lossChangePercent: (j.lossArea / mix.areaM2 - 1) * 100,
+    phaseResistance20Ohm: ohm,
+    lineResistance20Ohm: ohm === undefined ? undefined : w.connection === 'wye' ? 2 * ohm : (2 / 3) * ohm,
+    meanTurnM: j.meanTurnM,
+    windingFactor: w.kw,
+    fifth: w.fifth,
+    seventh: w.seventh,
+    copperKg,
+    cost,
+    enoughInStock: inStock,
+    warnings,
+    score: scoreOf(j, mix, weights, inStock),
+  };
+}
+
+/** Winding reference 9.2: what is allowed but must be thought about. */
+function warningsOf(
+  found: AsFound,
+  wish: RedesignWish,
+  j: Judged,
+  limits: ShopLimits,
+  own: { fill: number | undefined; density: number | undefined; inStock: boolean },
+): string[] {
+  const out: string[] = [];
+  const { record } = found;
+  const w = j.choice;
+  const over = (value: number | undefined, id: Parameters<typeof limit>[0], say: (v: number) => string) => {
+    if (value !== undefined && value > limit(id, limits)) out.push(say(value));
+  };
+  over(
+    Math.abs(w.fluxErrorPercent),
+    'redesign.fluxWarnPercent',
+    () => `flux ${w.fluxErrorPercent.toFixed(1)} %: above ${limit('redesign.fluxWarnPercent', limits)} %`,
+  );
+  if (w.pitchWarning) out.push(w.pitchWarning);
+  if (own.density !== undefined && found.density !== undefined)
+    over(
+      (own.density / found.density - 1) * 100,
+      'redesign.densityUpPercent',
+      (v) => `current density ${v.toFixed(0)} % up`,
+    );
+  if (j.voltsPerCoil > 2 * found.voltsPerCoil * (1 + 1e-9))
+    out.push('more than twice the volts per coil: turn insulation');
+  over(own.fill, 'winding.fillWarn', () => 'tight slot');
+  over(j.backIronT, 'winding.backIronWarnT', (v) => `back iron ${v.toFixed(2)} T`);
+  over(j.toothT, 'winding.toothWarnT', (v) => `tooth ${v.toFixed(2)} T`);
+  over(j.airGapT, 'winding.airGapWarnT', (v) => `air gap ${v.toFixed(2)} T`);
+  if ((wish.lineVoltageV ?? found.voltageV) > found.voltageV * 1.001)
+    out.push('higher voltage: slot and lead insulation');
+  const hertz = wish.frequencyHz ?? found.frequencyHz;
+  const speed = hertz / w.layout.poles / (found.frequencyHz / found.layout.poles);
+  if (speed < 0.999) out.push('lower speed: less ventilation; new nameplate');
+  if (speed > 1.001) out.push('higher speed: shaft, bearings, fan, balance; new nameplate');
+  if (hertz > found.frequencyHz * 1.001)
+    out.push(`iron loss about ${((hertz / found.frequencyHz) ** 1.44).toFixed(1)} times at the same flux`);
+  if (wish.powerRatio > 1.001) out.push(`torques ${wish.powerRatio.toFixed(2)} times: shaft; current and loss up`);
+  if (wish.converterFed) out.push('converter-fed: turn and phase insulation to the surge voltage');
+  if (record.rotorBars && w.layout.poles !== found.layout.poles)
+    for (const rule of rotorSlotRules(w.layout.slots, record.rotorBars, w.layout.poles, record.skewSlots))
+      out.push(rule.message);
+  if (!own.inStock) out.push('not enough of this wire in stock');
+  return out;
+}
