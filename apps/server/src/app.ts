@@ -34,6 +34,10 @@ import { ReportController } from './report/reportController.ts';
 import { SearchController } from './search/searchController.ts';
 import { Shop } from './shop/shop.ts';
 import { ShopController } from './shop/shopController.ts';
+import { MaterialController } from './stock/materialController.ts';
+import { Materials } from './stock/materials.ts';
+import { Stock } from './stock/stock.ts';
+import { StockController } from './stock/stockController.ts';
 import { Joints } from './winding/joints.ts';
 import { JointsController } from './winding/jointsController.ts';
 import { WindingController } from './winding/windingController.ts';
@@ -81,6 +85,8 @@ class PageController {
     WindingFilesController,
     ArchiveController,
     JointsController,
+    MaterialController,
+    StockController,
     StepController,
     EvaluateController,
     FilesController,
@@ -102,6 +108,8 @@ class PageController {
     Windings,
     Archive,
     Joints,
+    Stock,
+    Materials,
     Steps,
     Evaluations,
     Live,

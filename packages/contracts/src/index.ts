@@ -7,3 +7,5 @@ export * from './exchange.ts';
 export * from './archive.ts';
 export * from './joints.ts';
 export * from './time.ts';
+export * from './stock.ts';
+export * from './material.ts';

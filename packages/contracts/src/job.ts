@@ -1,9 +1,13 @@
 import {
+  candidateKeySchema,
   IMPREGNATIONS,
+  redesignWishSchema,
   ROUTE_IDS,
   WHAT_CAME,
   WINDING_PARTS,
   type FieldValue,
+  type Nameplate,
+  type PlanChange,
   type StepState,
   type StepStatus,
   type Verdict,
@@ -67,6 +71,8 @@ export const releasePlanBody = z.strictObject({
   part: z.enum(WINDING_PARTS).default('stator'),
   revision: z.int().min(1),
   reason: z.string().trim().max(500).default('Rewind as found.'),
+  /** a changed rewind: what was wished and the candidate chosen */
+  redesign: z.strictObject({ wish: redesignWishSchema, candidate: candidateKeySchema }).optional(),
 });
 
 export const testBody = z.strictObject({
@@ -174,6 +180,8 @@ export interface WindingView {
   person: string;
   at: string;
   released: Signed | null;
+  /** a plan that is not as found: what it changes, from which record, and the nameplate the motor gets */
+  redesign: { changes: PlanChange[]; fromRevision: number; nameplate: Nameplate; warnings: string[] } | null;
 }
 export interface AttachmentView {
   id: string;

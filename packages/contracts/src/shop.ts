@@ -1,4 +1,12 @@
-import { leaveOutRefusal, resinSchema, ROUTE_IDS, shopLimitsSchema } from '@norther/core';
+import {
+  leaveOutRefusal,
+  redesignWeightsSchema,
+  resinSchema,
+  ROUTE_IDS,
+  shopLimitsSchema,
+  shopMaterialSchema,
+  USUAL_MATERIALS,
+} from '@norther/core';
 import { z } from 'zod';
 
 /** How the shop says and writes things; defaults are what a metric shop would choose. */
@@ -48,6 +56,13 @@ export const shopSettingsSchema = z.strictObject({
     )
     .default({}),
   resins: z.array(resinSchema).max(100).default([]),
+  /** insulation and other material the shop works with */
+  materials: z
+    .array(shopMaterialSchema)
+    .max(200)
+    .default(() => USUAL_MATERIALS.map((m) => ({ ...m }))),
+  /** what counts how much when candidates of a changed rewind are ranked */
+  redesignWeights: redesignWeightsSchema.prefault({}),
 });
 export type ShopSettings = z.output<typeof shopSettingsSchema>;
 

@@ -17,6 +17,7 @@ import { windingConnection } from './winding/connection.ts';
 import { windingMeanTurn } from './winding/copper.ts';
 import { windingFactorsCalculation } from './winding/factors.ts';
 import { windingFigures } from './winding/figures.ts';
+import { windingFormer } from './winding/former.ts';
 import { windingLayout } from './winding/layoutCalculation.ts';
 import { windingNetworkCheck } from './network/check.ts';
 import { windingExplainReadings } from './network/explain.ts';
@@ -51,6 +52,7 @@ export const CATALOGUE: readonly Calculation[] = [
   insulationSystemClass,
   insulationLeadSize,
   insulationBill,
+  windingFormer,
   windingNetworkCheck,
   windingExplainReadings,
   windingFactorsCalculation,

@@ -78,3 +78,7 @@ export * from './insulation/materials.ts';
 export * from './insulation/bill.ts';
 export * from './insulation/planBill.ts';
 export * from './insulation/jointMaterials.ts';
+export * from './winding/former.ts';
+export * from './drawing/nesting.ts';
+export * from './drawing/former.ts';
+export * from './drawing/schematic.ts';

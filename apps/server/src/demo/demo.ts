@@ -14,6 +14,9 @@ import { graphOf, ReadJob, statesOf } from '../job/readJob.ts';
 import { Steps } from '../process/steps.ts';
 import { ReportController } from '../report/reportController.ts';
 import { Shop } from '../shop/shop.ts';
+import { Materials } from '../stock/materials.ts';
+import { Stock } from '../stock/stock.ts';
+import { DEMO_LOTS } from './demoStock.ts';
 import { Windings } from '../winding/windings.ts';
 import { DEMO_JOBS, type DemoJob } from './demoJobs.ts';
 import { DEMO_PASSWORD, DEMO_PEOPLE } from './demoPeople.ts';
@@ -50,6 +53,8 @@ export async function loadDemo(app: NestFastifyApplication): Promise<number> {
     if (!actor) throw new Error(`no demo person ${key}`);
     return actor;
   });
+  for (const lot of DEMO_LOTS(Date.now()))
+    await app.get(Stock).receive({ actor: acts.get('foreman') as Act['actor'], at: new Date(Date.now() - 60 * DAY) }, lot);
   for (const one of DEMO_JOBS) await loader.load(one);
   return DEMO_JOBS.length;
 }
@@ -129,6 +134,7 @@ class Loader {
         const row = await this.app.get(ReadJob).row(number);
         const { found } = await this.app.get(ReadJob).windings(row);
         await windings.release(this.act('foreman', at), number, { part: 'stator', revision: found?.revision ?? 1, reason: 'Rewind as found.' });
+        await this.lists(number, at);
         return;
       }
       case 'PVT':
@@ -152,6 +158,13 @@ class Loader {
         await this.app.get(ReportController).issue(number, this.act('foreman', at));
         return;
     }
+  }
+
+  /** Cutting and picking lists from the plan, with the class of the enamel on the spool. */
+  private async lists(number: string, at: number): Promise<void> {
+    const materials = this.app.get(Materials);
+    const { version } = await materials.save(this.act('winder', at), number, 'stator', { version: 0, typed: { wireClass: '180' } });
+    await materials.makeLists(this.act('winder', at), number, 'stator', { version });
   }
 
   private async tests(number: string, stage: TestStage, one: DemoJob, designed: DesignedMotor, figures: WindingFigures, at: number): Promise<void> {

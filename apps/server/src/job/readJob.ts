@@ -1,4 +1,5 @@
 import {
+  holdForLists,
   operation,
   onlyOperations,
   routeFor,
@@ -15,7 +16,7 @@ import {
 } from '@norther/core';
 import type { AttemptView, JobDetail, JobSummary, Signed, StepViewRow, WindingView } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
-import { asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import { Database, type Transaction } from '../database/database.ts';
 import {
   attachment,
@@ -23,6 +24,7 @@ import {
   cureRun,
   customer,
   job,
+  materialSheet,
   motor,
   report,
   routeStep,
@@ -73,6 +75,7 @@ export function windingView(row: typeof windingRecord.$inferSelect): WindingView
     person: row.personName,
     at: row.at.toISOString(),
     released: row.released as Signed | null,
+    redesign: row.redesign as WindingView['redesign'],
   };
 }
 
@@ -143,6 +146,11 @@ function prepareStatements(tables: Database['tables']) {
       .where(eq(windingRecord.jobId, jobId))
       .orderBy(desc(windingRecord.revision))
       .prepare('detail_windings'),
+    material: tables
+      .select({ lists: sql<boolean | null>`case when ${materialSheet.lists} is null then null else true end` })
+      .from(materialSheet)
+      .where(and(eq(materialSheet.jobId, jobId), eq(materialSheet.part, 'stator')))
+      .prepare('detail_material'),
   };
 }
 
@@ -174,7 +182,9 @@ export class ReadJob {
       text: `select j.*, m.nameplate, m.serial, c.name as customer_name,
           (select json_agg(json_build_array(s.code, s.state, s.changed_at, exists(
              select 1 from step_attempt a where a.job_id = s.job_id and a.code = s.code and a.override is not null)))
-           from route_step s where s.job_id = j.id) as steps
+           from route_step s where s.job_id = j.id) as steps,
+          exists(select 1 from material_sheet ms
+             where ms.job_id = j.id and ms.part = 'stator' and ms.lists is not null) as lists_made
         from job j join motor m on m.id = j.motor_id join customer c on c.id = m.customer_id
         where ${where} order by j.closed_at desc nulls last, j.taken_in_at limit 400`,
     });
@@ -197,6 +207,7 @@ export class ReadJob {
         r['customer_name'] as string,
         nameplate,
         steps,
+        r['lists_made'] === true,
       );
     });
   }
@@ -242,7 +253,7 @@ export class ReadJob {
     if (!found) throw notFound(`job ${number}`);
     const { job: row, motor: motorRow, customer: owner } = found;
     const of = { jobId: row.id };
-    const [steps, attempts, tests, cures, balances, files, reports, windingRows] = await Promise.all([
+    const [steps, attempts, tests, cures, balances, files, reports, windingRows, material] = await Promise.all([
       this.statements.steps.execute(of),
       this.statements.attempts.execute(of),
       this.statements.tests.execute(of),
@@ -251,11 +262,13 @@ export class ReadJob {
       this.statements.files.execute(of),
       this.statements.reports.execute(of),
       this.statements.windings.execute(of),
+      this.statements.material.execute(of),
     ]);
     const revisions = windingRows.map(windingView);
     const windings = newest(revisions, 'stator');
     const graph = graphOf(row, steps);
-    const views = new Map(viewRoute(graph, statesOf(steps)).map((v) => [v.code, v]));
+    const listsMade = material.some((m) => m.lists !== null);
+    const views = new Map(holdForLists(viewRoute(graph, statesOf(steps)), listsMade).map((v) => [v.code, v]));
     const detailSteps: StepViewRow[] = Object.keys(graph).map((code) => {
       const step = steps.find((s) => s.code === code);
       const view = views.get(code);
@@ -282,6 +295,7 @@ export class ReadJob {
         changedAt: s.changedAt?.toISOString() ?? null,
         overridden: attempts.some((a) => a.code === s.code && a.override !== null),
       })),
+      listsMade,
     );
     return {
       ...short,
@@ -398,6 +412,7 @@ function summary(
   customerName: string,
   nameplate: Nameplate,
   steps: readonly { code: string; state: StepState; changedAt: string | null; overridden: boolean }[],
+  listsMade: boolean,
 ): JobSummary {
   const graph = graphOf(row, steps);
   const byCode = new Map(steps.map((s) => [s.code, s]));
@@ -415,7 +430,7 @@ function summary(
     late,
     outputW: nameplate.outputW ?? null,
     poles: nameplate.poles ?? null,
-    steps: viewRoute(graph, statesOf(steps)).map((v) => {
+    steps: holdForLists(viewRoute(graph, statesOf(steps)), listsMade).map((v) => {
       const own = byCode.get(v.code);
       return {
         code: v.code,

@@ -3,6 +3,8 @@ import {
   afterReopen,
   combineVerdicts,
   judgeRecord,
+  LISTS_MISSING,
+  NEED_LISTS,
   operation,
   readForm,
   requiredTests,
@@ -53,7 +55,11 @@ export class Steps {
       if (state === 'running') throw new Problem(409, 'Running already', `${op.title} was started already.`);
       if (state !== 'open' && state !== 'recheck')
         throw new Problem(409, 'Not open', `${op.title} is ${word(state)}. A foreman can reopen it.`);
-      const refusal = startRefusal(graph, states, code);
+      const refusal =
+        startRefusal(graph, states, code) ??
+        (NEED_LISTS.includes(code) && !(await this.windings.materials.listsMade(row, unit.tx))
+          ? { heldBy: [], why: LISTS_MISSING }
+          : undefined);
       if (refusal && overrideReason === undefined) {
         throw new Problem(
           409,

@@ -47,9 +47,10 @@ export class ReportController {
     const { settings } = await this.shop.view();
     const job = await this.read.detail(number);
     const card = windingCard(job, settings, which);
-    const made = drawings === 'all' ? connectionOfRecord(windingOfPart(job, which).record) : undefined;
+    const own = windingOfPart(job, which);
+    const made = drawings === 'all' ? connectionOfRecord(own.record) : undefined;
     const pages = made?.layout
-      ? drawingPages(drawingsOf(windingOfPart(job, which).record, made.layout, made.connection, settings)).map((p) => ({
+      ? drawingPages(drawingsOf(own.record, own.nameplate, made.layout, made.connection, settings)).map((p) => ({
           ...p,
           pageBreak: 'before',
           pageOrientation: 'landscape',

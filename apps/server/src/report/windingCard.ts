@@ -20,7 +20,7 @@ import {
   type WindingPart,
   type WindingRecord,
 } from '@norther/core';
-import type { JobDetail, ShopSettings } from '@norther/contracts';
+import type { JobDetail, ShopSettings, WindingView } from '@norther/contracts';
 import { grid, heading, pairs, paperContext, type PaperOptions, type Piece } from './paper.ts';
 
 /** Wires in hand as the card says them. */
@@ -87,7 +87,31 @@ export function windingOfPart(job: JobDetail, part: WindingPart) {
     view,
     plan,
     record: part === 'second' && stator ? inSameCore(read, windingRecordSchema.parse(stator)) : read,
-    nameplate: plateOfPart(job.nameplate as Nameplate, part),
+    // a changed rewind has a nameplate of its own
+    nameplate: plan?.redesign?.nameplate ?? plateOfPart(job.nameplate as Nameplate, part),
+  };
+}
+
+/** What a changed rewind changes, framed so that nobody winds the old one by habit. */
+function changedBox(redesign: NonNullable<WindingView['redesign']>): Piece {
+  const changes = redesign.changes.map((c) => `${c.label} ${c.is} (was ${c.was})`).join('; ');
+  return {
+    table: {
+      widths: ['*'],
+      body: [
+        [
+          {
+            text: [
+              { text: 'CHANGED, NOT AS FOUND. ', bold: true },
+              `${changes}.`,
+              redesign.warnings.length > 0 ? ` Mind: ${redesign.warnings.join('; ')}.` : '',
+            ],
+            fontSize: 9,
+          },
+        ],
+      ],
+    },
+    margin: [0, 0, 0, 4],
   };
 }
 
@@ -179,12 +203,13 @@ export function windingCard(job: JobDetail, settings: ShopSettings, part: Windin
             fontSize: 16,
           },
           { text: `${job.what} · ${job.customer}`, fontSize: 10 },
-          { text: saidRating(job.nameplate as Nameplate), fontSize: 9 },
+          { text: saidRating(part === 'stator' ? nameplate : (job.nameplate as Nameplate)), fontSize: 9 },
         ],
         { qr: `norther:job:${job.number}`, fit: 62, width: 70, alignment: 'right' },
       ],
     },
     { text: status, fontSize: 8, italics: true, margin: [0, 3, 0, 4] },
+    ...(plan?.redesign ? [changedBox(plan.redesign)] : []),
     pairs(
       [
         ['Slots / poles', record.slots && record.poles ? `${record.slots} / ${record.poles}` : undefined],

@@ -1,11 +1,18 @@
 import {
   coilTable,
   connectionOfRecord,
+  CalculationInputError,
   connectionRing,
+  connectionSchematic,
   developedWinding,
   drawingToSvg,
+  formerDrawing,
+  formerSheet,
   groupTable,
   harmonicBars,
+  jointList,
+  jointTable,
+  leadMark,
   phasorStar,
   slotRing,
   slotSection,
@@ -14,6 +21,7 @@ import {
   type Connection,
   type Drawing,
   type Layout,
+  type Nameplate,
   type WindingFile,
   type WindingPart,
   type WindingRecord,
@@ -22,9 +30,9 @@ import type { ShopSettings } from '@norther/contracts';
 import { Controller, Get, Header, Inject, Param, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { FastifyReply } from 'fastify';
-import Papa from 'papaparse';
 import { ReadJob } from '../job/readJob.ts';
 import { notFound, Problem } from '../problem/problem.ts';
+import { sendCsv } from '../report/csv.ts';
 import { makePdf } from '../report/paper.ts';
 import { windingOfPart } from '../report/windingCard.ts';
 import { Shop } from '../shop/shop.ts';
@@ -63,6 +71,51 @@ export class WindingFilesController {
     const { made, own } = await this.of(number, part);
     if (!made.layout) throw new Problem(422, 'Not drawn', made.why);
     sendCsv(reply, `groups-${number}-${part}.csv`, groupTable(own.record));
+  }
+
+  @Get('joints.csv')
+  async jointsCsv(
+    @Param('number') number: string,
+    @Param('part') part: string,
+    @Res() reply: FastifyReply,
+  ): Promise<void> {
+    const { list, marks, layout } = await this.jointsOf(number, part);
+    sendCsv(
+      reply,
+      `joints-${number}-${part}.csv`,
+      jointTable(list, (name) => leadMark(name, marks, layout.kind)),
+    );
+  }
+
+  @Get('joints.json')
+  async jointsJson(@Param('number') number: string, @Param('part') part: string): Promise<unknown> {
+    const { list, marks, layout, connection, which } = await this.jointsOf(number, part);
+    const say = (name: string) => leadMark(name, marks, layout.kind);
+    return {
+      format: 'norther-joints',
+      version: 1,
+      job: number,
+      part: which,
+      connection: connection.connection,
+      circuitsPerPhase: connection.circuitsPerPhase,
+      leads: connection.leads,
+      joints: list.map((j) => ({ what: j.what, phase: j.phase, ends: j.ends.map(say), groups: j.groups })),
+      circuits: connection.circuits.map((c) => ({ ...c, from: say(c.from), to: say(c.to) })),
+      links: connection.links.map((l) => ({ use: l.use, lines: l.lines.map(say), joined: l.links.map(say) })),
+    };
+  }
+
+  private async jointsOf(number: string, part: string) {
+    const { made, which } = await this.of(number, part);
+    if (!made.connection) throw new Problem(422, 'Not drawn', made.why);
+    const { settings } = await this.shop.view();
+    return {
+      which,
+      layout: made.layout,
+      connection: made.connection,
+      list: jointList(made.connection, 'jumpers first'),
+      marks: settings.leadMarks,
+    };
   }
 
   @Get('drawings/:name.svg')
@@ -111,7 +164,7 @@ export class WindingFilesController {
     const { job, own, made } = await this.of(number, part);
     if (!made.layout) throw new Problem(422, 'Not drawn', made.why);
     const { settings } = await this.shop.view();
-    return { job, drawings: drawingsOf(own.record, made.layout, made.connection, settings) };
+    return { job, drawings: drawingsOf(own.record, own.nameplate, made.layout, made.connection, settings) };
   }
 }
 
@@ -128,6 +181,7 @@ export function drawingPages(drawings: ReadonlyMap<string, Drawing>): Record<str
 /** Every drawing of one winding, by the name of its file. */
 export function drawingsOf(
   record: WindingRecord,
+  nameplate: Nameplate,
   layout: Layout,
   connection: Connection | undefined,
   settings: ShopSettings,
@@ -136,18 +190,23 @@ export function drawingsOf(
   const drawings = new Map<string, Drawing>([
     ['slot-ring', slotRing({ slots: layout.slots, layout, letters })],
     ['developed', developedWinding(layout, { letters })],
-    ...(connection ? [['connection', connectionRing(layout, connection, { marks: settings.leadMarks })] as const] : []),
+    ...(connection
+      ? ([
+          ['connection', connectionRing(layout, connection, { marks: settings.leadMarks })],
+          ['schematic', connectionSchematic(layout, connection, { marks: settings.leadMarks, letters })],
+        ] as const)
+      : []),
     ['phasor-star', phasorStar(layout, { letters })],
     ['harmonics', harmonicBars(layout)],
   ]);
   const section = slotSection(record, layout);
   if (section.drawing) drawings.set('slot-section', section.drawing);
+  try {
+    for (const head of formerSheet(record, nameplate).heads)
+      drawings.set(`former-${head.coil}`, formerDrawing(head, { unit: settings.units.lengthUnit }));
+  } catch (error) {
+    // sizes for the former are missing or do not go together: the other drawings stand without it
+    if (!(error instanceof CalculationInputError)) throw error;
+  }
   return drawings;
-}
-
-function sendCsv(reply: FastifyReply, name: string, table: (string | number)[][]): void {
-  void reply
-    .header('Content-Type', 'text/csv; charset=utf-8')
-    .header('Content-Disposition', `attachment; filename="${name}"`)
-    .send(`${Papa.unparse(table)}\r\n`);
 }

@@ -1,17 +1,22 @@
 import {
   checkRecord,
   inSameCore,
+  judgeCandidate,
   neededToVerify,
   PART_TITLES,
+  planChanges,
+  plannedPlate,
+  plannedRecord,
   plateOfPart,
   readWindingRecord,
+  typedOfRecord,
   WINDING_FIELDS,
   WINDING_PARTS,
   windingRecordSchema,
   type Nameplate,
   type WindingPart,
 } from '@norther/core';
-import type { releasePlanBody, WindingView, windingBody } from '@norther/contracts';
+import type { releasePlanBody, ShopSettings, WindingView, windingBody } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
 import { windingRecord } from '../database/schema.ts';
@@ -20,6 +25,7 @@ import { ReadJob, refuseClosed, windingView, type JobRow } from '../job/readJob.
 import { badField, conflict, Problem } from '../problem/problem.ts';
 import { defaultsOf, Shop } from '../shop/shop.ts';
 import type { Transaction } from '../database/database.ts';
+import { Materials } from '../stock/materials.ts';
 
 /** The winding record of a job: each save is a new revision; the plan is a released copy. */
 @Injectable()
@@ -27,10 +33,17 @@ export class Windings {
   readonly writes: Writes;
   readonly read: ReadJob;
   readonly shop: Shop;
-  constructor(@Inject(Writes) writes: Writes, @Inject(ReadJob) read: ReadJob, @Inject(Shop) shop: Shop) {
+  readonly materials: Materials;
+  constructor(
+    @Inject(Writes) writes: Writes,
+    @Inject(ReadJob) read: ReadJob,
+    @Inject(Shop) shop: Shop,
+    @Inject(Materials) materials: Materials,
+  ) {
     this.writes = writes;
     this.read = read;
     this.shop = shop;
+    this.materials = materials;
   }
 
   async save(act: Act, number: string, body: z.output<typeof windingBody>): Promise<WindingView> {
@@ -80,6 +93,43 @@ export class Windings {
     });
   }
 
+  /** The record and nameplate of a changed rewind, judged again here: what breaks a limit is not released. */
+  private async changed(
+    tx: Transaction,
+    row: JobRow,
+    body: z.output<typeof releasePlanBody>,
+    found: WindingView,
+    settings: ShopSettings,
+  ) {
+    const { redesign } = body;
+    if (!redesign) return { typed: found.typed, record: found.record, readWith: found.readWith, redesign: null };
+    if (body.reason.length < 5 || body.reason === 'Rewind as found.')
+      throw badField('reason', 'A changed rewind needs its written reason; without one, rewind as found.');
+    const motor = await this.read.motorOf(row, tx);
+    const stator = (await this.read.windings(row, tx)).found;
+    const own = windingRecordSchema.parse(found.record);
+    const record = body.part === 'second' && stator ? inSameCore(own, windingRecordSchema.parse(stator.record)) : own;
+    const nameplate = plateOfPart(motor.nameplate as Nameplate, body.part);
+    const judged = judgeCandidate(record, nameplate, redesign.wish, redesign.candidate, {
+      limits: settings.limits,
+      weights: settings.redesignWeights,
+    });
+    if (!judged.candidate) throw badField('redesign', judged.why);
+    const planned = plannedRecord(own, judged.candidate);
+    const plate = plannedPlate(nameplate, record, redesign.wish);
+    return {
+      typed: typedOfRecord(planned),
+      record: planned,
+      readWith: defaultsOf(settings),
+      redesign: {
+        changes: planChanges(record, planned, { was: nameplate, is: plate }),
+        fromRevision: found.revision,
+        nameplate: plate,
+        warnings: judged.candidate.warnings,
+      },
+    };
+  }
+
   /** Releases a revision as the plan the winder works from. As found by default; the reason says so. */
   async release(act: Act, number: string, body: z.output<typeof releasePlanBody>): Promise<WindingView> {
     const { settings } = await this.shop.view();
@@ -92,6 +142,7 @@ export class Windings {
         throw conflict('The winding record was saved again meanwhile; look at it before it is released.', found, body);
       const why = await this.notVerified(tx, row, settings.limits, [body.part]);
       if (why) throw badField('revision', why);
+      const planned = await this.changed(tx, row, body, found, settings);
       const revision = (plan?.revision ?? 0) + 1;
       const released = {
         by: act.actor.name,
@@ -107,9 +158,7 @@ export class Windings {
           part: body.part,
           role: 'planned',
           revision,
-          typed: found.typed,
-          record: found.record,
-          readWith: found.readWith,
+          ...planned,
           reason: body.reason,
           personName: act.actor.name,
           at: act.at,
@@ -117,11 +166,12 @@ export class Windings {
         })
         .returning();
       if (!stored) throw new Error('plan not stored');
+      await this.materials.drop(tx, act, row, body.part);
       await audit({
         action: 'winding.release',
         jobId: row.id,
         summary: `Plan ${revision} of ${number} released: ${body.reason}`,
-        after: { asFoundRevision: found.revision },
+        after: { asFoundRevision: found.revision, redesign: planned.redesign },
       });
       await tell(`job:${number}`);
       return windingView(stored);

@@ -13,6 +13,14 @@ const CP = 'common practice';
 /** Every shop-adjustable limit that the winding checks use. */
 export const WINDING_LIMITS = [
   {
+    id: 'stock.useVariancePercent',
+    title: 'Material used beyond the bill, ask why above',
+    unit: '%',
+    published: 10,
+    source: CP,
+    group: 'winding',
+  },
+  {
     id: 'redesign.fluxWarnPercent',
     title: 'Changed rewind: flux error, warn above',
     unit: '%',

@@ -40,3 +40,11 @@ export function jointClassWarning(kind: JointKind, insulationClass: string | und
     ? `Soft solder softens when a class ${insulationClass} winding runs hot: braze, weld or crimp these joints, or use a solder that suits the class.`
     : 'Soft solder limits the class of the joint: its melting point counts as a member of the insulation system.';
 }
+
+/** The joint list as a table: what meets where, in the order it is made. */
+export function jointTable(list: readonly JointItem[], say: (name: string) => string): (string | number)[][] {
+  return [
+    ['number', 'what', 'phase', 'ends', 'groups'],
+    ...list.map((j, i) => [i + 1, j.what, j.phase, j.ends.map(say).join(' - '), j.groups.join(' ')]),
+  ];
+}

@@ -115,3 +115,18 @@ export function afterReopen(graph: RouteGraph, states: StepStates, code: string)
   }
   return next;
 }
+
+/** Operations that take cut material: they wait until cutting and picking lists are made. */
+export const NEED_LISTS: readonly string[] = ['LIN', 'WND'];
+export const LISTS_MISSING = 'the cutting and picking lists are not made yet';
+
+/** The route with what waits for its material: ready operations that need the lists are held until they are made. */
+export function holdForLists(views: readonly StepView[], listsMade: boolean): StepView[] {
+  return listsMade
+    ? [...views]
+    : views.map((v) =>
+        v.status === 'ready' && NEED_LISTS.includes(v.code)
+          ? { ...v, status: 'blocked' as const, why: LISTS_MISSING }
+          : v,
+      );
+}

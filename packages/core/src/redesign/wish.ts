@@ -6,7 +6,10 @@ export const redesignWishSchema = z.strictObject({
   lineVoltageV: z
     .number()
     .positive()
-    .max(1000, 'Random-wound slot insulation is for up to 1000 V; a higher voltage wants form-wound coils.')
+    .refine(
+      (v) => v <= 1000,
+      'Random-wound slot insulation is for up to 1000 V; a higher voltage wants form-wound coils.',
+    )
     .optional()
     .describe('left out = as found'),
   frequencyHz: z.number().positive().max(400).optional(),

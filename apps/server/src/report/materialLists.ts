@@ -1,0 +1,200 @@
+import {
+  CAUTIONS,
+  drawingToSvg,
+  formatNumber,
+  formatQuantity,
+  nestingDrawing,
+  PART_TITLES,
+  sayClass,
+  type BillLine,
+  type PlanBill,
+  type WindingPart,
+} from '@norther/core';
+import type { JobDetail, MaterialLists, ShopSettings } from '@norther/contracts';
+import { grid, heading, paperContext, type PaperOptions, type Piece } from './paper.ts';
+
+/** How much of a line, in its unit. */
+export const sayAmount = (quantity: number, unit: BillLine['unit'], settings?: ShopSettings): string =>
+  unit === 'kg'
+    ? formatQuantity(quantity, 'mass', settings?.units.massUnit ?? 'kg', 3)
+    : unit === 'm'
+      ? `${formatNumber(quantity, 3)} m`
+      : `${formatNumber(quantity)} ${unit}`;
+
+/** Size of a piece as it is cut. */
+function saySize(line: BillLine, settings: ShopSettings): string {
+  const length = (m: number) => formatQuantity(m, 'length', settings.units.lengthUnit, 4);
+  return [
+    line.lengthM === undefined
+      ? ''
+      : line.widthM === undefined
+        ? length(line.lengthM)
+        : `${length(line.lengthM)} × ${length(line.widthM)}`,
+    line.boreM === undefined ? '' : `bore ${length(line.boreM)}`,
+    line.areaMm2 === undefined ? '' : `${formatNumber(line.areaMm2)} mm²`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
+
+function head(job: JobDetail, part: WindingPart, title: string, lists: MaterialLists, settings: ShopSettings): Piece[] {
+  const paper = paperContext(settings);
+  return [
+    {
+      columns: [
+        [
+          { text: settings.name, bold: true, fontSize: 9 },
+          {
+            text: `${title}  ${job.number}${part === 'stator' ? '' : `  ${PART_TITLES[part]}`}`,
+            bold: true,
+            fontSize: 16,
+          },
+          { text: `${job.what} · ${job.customer}`, fontSize: 10 },
+        ],
+        { qr: `norther:job:${job.number}`, fit: 62, width: 70, alignment: 'right' },
+      ],
+    },
+    {
+      text: `From plan ${lists.planRevision}, made by ${lists.by} on ${paper.time(lists.at)}.`,
+      fontSize: 8,
+      italics: true,
+      margin: [0, 3, 0, 4],
+    },
+  ];
+}
+
+const sign: Piece = {
+  columns: [
+    { text: 'Done by ......................................', margin: [0, 18, 0, 0] },
+    { text: 'Date ..........................', margin: [0, 18, 0, 0] },
+  ],
+};
+
+/** What is cut, how many, how large, how it lies on sheet or roll. */
+export function cuttingList(
+  job: JobDetail,
+  part: WindingPart,
+  lists: MaterialLists,
+  settings: ShopSettings,
+): PaperOptions {
+  const cut = lists.bill.lines.filter((l) => l.pieces > 0);
+  const drawn = cut.flatMap((line) => {
+    const drawing = nestingDrawing(
+      line,
+      settings.materials.find((m) => m.name === line.material),
+    );
+    return drawing ? [{ line, drawing }] : [];
+  });
+  return {
+    title: `Cutting list ${job.number}`,
+    settings,
+    footer: `${settings.name} · ${job.number} · ${job.what}`,
+    content: [
+      ...head(job, part, 'Cutting list', lists, settings),
+      grid(
+        ['For', 'Material', 'Pieces', 'Length × width', 'From', 'How it lies', 'Cut'],
+        cut.map((l) => [
+          l.use,
+          l.material,
+          String(l.pieces),
+          saySize(l, settings),
+          sayAmount(l.quantity, l.unit, settings),
+          l.nesting,
+          '☐',
+        ]),
+        [60, '*', 36, 96, 56, '*', 22],
+      ),
+      {
+        text: 'Pieces are with their waste. Fold lines of a slot cell run along the slot. Measure the first of each kind in its place before cutting the rest.',
+        fontSize: 8,
+        margin: [0, 6, 0, 0],
+      },
+      ...drawn.map(({ drawing, line }): Piece => ({
+        stack: [heading(`${line.use}: ${drawing.title}`), { svg: drawingToSvg(drawing), fit: [400, 150] }],
+        unbreakable: true,
+      })),
+      { text: `Caution: ${CAUTIONS.S12}`, fontSize: 8, margin: [0, 8, 0, 0] },
+      sign,
+    ],
+  };
+}
+
+/** What is fetched from the store, by lot. */
+export function pickingList(
+  job: JobDetail,
+  part: WindingPart,
+  lists: MaterialLists,
+  settings: ShopSettings,
+): PaperOptions {
+  const { bill } = lists;
+  const rows = bill.lines.flatMap((line, i): (string | Piece)[][] => {
+    const { picks, short } = lists.lines[i] ?? { picks: [], short: line.quantity };
+    const wanted = sayAmount(line.quantity, line.unit, settings);
+    const own = [
+      ...picks.map((p) => [p.lot, sayAmount(p.quantity, line.unit, settings)] as const),
+      ...(short > 1e-9 ? ([['not in stock', sayAmount(short, line.unit, settings)]] as const) : []),
+    ];
+    return own.map(([lot, quantity], k) => [
+      k === 0 ? line.use : '',
+      k === 0 ? [line.material, saySize(line, settings)].filter(Boolean).join('; ') : '',
+      k === 0 ? (line.spools === undefined ? wanted : `${wanted}, ${line.spools} spools`) : '',
+      lot === 'not in stock' ? { text: lot, bold: true, fontSize: 8 } : lot,
+      quantity,
+      '☐',
+    ]);
+  });
+  return {
+    title: `Picking list ${job.number}`,
+    settings,
+    footer: `${settings.name} · ${job.number} · ${job.what}`,
+    content: [
+      ...head(job, part, 'Picking list', lists, settings),
+      grid(['For', 'Material', 'Wanted', 'Lot', 'Take', 'Here'], rows, [70, '*', 90, 80, 60, 26]),
+      {
+        text: `Class of the system: ${bill.system.classC === undefined ? 'not verified' : `${sayClass(bill.system.classC)} °C`}, by its weakest member${bill.system.weakest.length > 0 ? ` (${bill.system.weakest.join(', ')})` : ''}. Nameplate: ${bill.wantedClassC === undefined ? 'none' : sayClass(bill.wantedClassC)}.`,
+        margin: [0, 8, 0, 0],
+      },
+      ...bill.warnings.map((text): Piece => ({ text: `Attention: ${text}`, bold: true, margin: [0, 3, 0, 0] })),
+      sign,
+    ],
+  };
+}
+
+/** The bill as a table, in the units its columns name. */
+export function billTable(bill: PlanBill): (string | number)[][] {
+  const round = (x: number | undefined, digits = 4) => (x === undefined ? '' : Number(x.toFixed(digits)));
+  return [
+    [
+      'use',
+      'material',
+      'class_c',
+      'pieces',
+      'length_mm',
+      'width_mm',
+      'bore_mm',
+      'cable_mm2',
+      'bare_mm',
+      'quantity',
+      'unit',
+      'spools',
+      'nesting',
+      'cost',
+    ],
+    ...bill.lines.map((l) => [
+      l.use,
+      l.material,
+      l.classC ?? '',
+      l.pieces,
+      round(l.lengthM === undefined ? undefined : l.lengthM * 1000, 2),
+      round(l.widthM === undefined ? undefined : l.widthM * 1000, 2),
+      round(l.boreM === undefined ? undefined : l.boreM * 1000, 2),
+      l.areaMm2 ?? '',
+      round(l.bareM === undefined ? undefined : l.bareM * 1000),
+      round(l.quantity),
+      l.unit,
+      l.spools ?? '',
+      l.nesting,
+      round(l.cost, 2),
+    ]),
+  ];
+}

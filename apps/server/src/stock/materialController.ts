@@ -1,0 +1,133 @@
+import type { WindingPart } from '@norther/core';
+import { jointPart, makeListsBody, materialBody, useMaterialBody, type MaterialSheet } from '@norther/contracts';
+import { Controller, Get, HttpCode, Inject, Param, Post, Put, Res } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import type { FastifyReply } from 'fastify';
+import type { z } from 'zod';
+import { Acting, Needs } from '../auth/guard.ts';
+import type { Act } from '../database/writes.ts';
+import { ReadJob } from '../job/readJob.ts';
+import { Read, Takes } from '../problem/body.ts';
+import { notFound, Problem } from '../problem/problem.ts';
+import { sendCsv } from '../report/csv.ts';
+import { billTable, cuttingList, pickingList } from '../report/materialLists.ts';
+import { makePdf } from '../report/paper.ts';
+import { Shop } from '../shop/shop.ts';
+import { Materials } from './materials.ts';
+
+export function partOf(text: string): WindingPart {
+  const read = jointPart.safeParse(text);
+  if (!read.success) throw notFound(`winding ${text}`);
+  return read.data;
+}
+
+@ApiTags('material')
+@Controller('api/jobs/:number/material/:part')
+export class MaterialController {
+  readonly materials: Materials;
+  readonly read: ReadJob;
+  readonly shop: Shop;
+  constructor(@Inject(Materials) materials: Materials, @Inject(ReadJob) read: ReadJob, @Inject(Shop) shop: Shop) {
+    this.materials = materials;
+    this.read = read;
+    this.shop = shop;
+  }
+
+  @Get()
+  sheet(@Param('number') number: string, @Param('part') part: string): Promise<MaterialSheet> {
+    return this.materials.sheet(number, partOf(part));
+  }
+
+  @Needs('winder')
+  @Put()
+  @Takes(materialBody)
+  save(
+    @Param('number') number: string,
+    @Param('part') part: string,
+    @Read(materialBody) body: z.output<typeof materialBody>,
+    @Acting() act: Act,
+  ): Promise<MaterialSheet> {
+    return this.materials.save(act, number, partOf(part), body);
+  }
+
+  @Needs('winder')
+  @Post('lists')
+  @HttpCode(200)
+  @Takes(makeListsBody)
+  lists(
+    @Param('number') number: string,
+    @Param('part') part: string,
+    @Read(makeListsBody) body: z.output<typeof makeListsBody>,
+    @Acting() act: Act,
+  ): Promise<MaterialSheet> {
+    return this.materials.makeLists(act, number, partOf(part), body);
+  }
+
+  @Needs('winder')
+  @Post('uses')
+  @HttpCode(200)
+  @Takes(useMaterialBody)
+  use(
+    @Param('number') number: string,
+    @Param('part') part: string,
+    @Read(useMaterialBody) body: z.output<typeof useMaterialBody>,
+    @Acting() act: Act,
+  ): Promise<MaterialSheet> {
+    return this.materials.use(act, number, partOf(part), body);
+  }
+
+  @Get('bill.json')
+  async json(@Param('number') number: string, @Param('part') part: string): Promise<unknown> {
+    const { bill, planRevision } = await this.current(number, partOf(part));
+    return { format: 'norther-bill', version: 1, job: number, part, planRevision, ...bill };
+  }
+
+  @Get('bill.csv')
+  async csv(@Param('number') number: string, @Param('part') part: string, @Res() reply: FastifyReply): Promise<void> {
+    const { bill } = await this.current(number, partOf(part));
+    sendCsv(reply, `bill-${number}-${part}.csv`, billTable(bill));
+  }
+
+  @Get('cutting.pdf')
+  async cutting(
+    @Param('number') number: string,
+    @Param('part') part: string,
+    @Res() reply: FastifyReply,
+  ): Promise<void> {
+    await this.paper(number, partOf(part), reply, 'cutting', cuttingList);
+  }
+
+  @Get('picking.pdf')
+  async picking(
+    @Param('number') number: string,
+    @Param('part') part: string,
+    @Res() reply: FastifyReply,
+  ): Promise<void> {
+    await this.paper(number, partOf(part), reply, 'picking', pickingList);
+  }
+
+  private async paper(
+    number: string,
+    part: WindingPart,
+    reply: FastifyReply,
+    name: string,
+    make: typeof cuttingList,
+  ): Promise<void> {
+    const [job, lists, { settings }] = [
+      await this.read.detail(number),
+      await this.materials.lists(number, part),
+      await this.shop.view(),
+    ];
+    await reply
+      .header('Content-Type', 'application/pdf')
+      .header('Content-Disposition', `inline; filename="${name}-${number}-${part}.pdf"`)
+      .send(await makePdf(make(job, part, lists, settings)));
+  }
+
+  private async current(number: string, part: WindingPart) {
+    const { typed } = await this.materials.sheet(number, part);
+    const { bill, planRevision, why } = await this.materials.bill(number, part, typed);
+    if (!bill) throw new Problem(422, 'No bill', why);
+    return { bill, planRevision };
+  }
+}

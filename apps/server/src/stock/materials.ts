@@ -1,0 +1,307 @@
+import {
+  billOfRecord,
+  limit,
+  operation,
+  pickLots,
+  type BillLine,
+  type PlanBill,
+  type WindingPart,
+} from '@norther/core';
+import { formatInTimeZone } from '@norther/contracts';
+import type {
+  LinePick,
+  makeListsBody,
+  materialBody,
+  MaterialLists,
+  MaterialSheet,
+  MaterialUse,
+  ShopSettings,
+  StockLotView,
+  StockUnit,
+  StockWhat,
+  useMaterialBody,
+} from '@norther/contracts';
+import { Inject, Injectable } from '@nestjs/common';
+import { and, eq, sql } from 'drizzle-orm';
+import type { z } from 'zod';
+import type { Transaction } from '../database/database.ts';
+import { materialSheet, stockEntry, stockLot } from '../database/schema.ts';
+import { type Act, Writes } from '../database/writes.ts';
+import { ReadJob, refuseClosed, type JobRow } from '../job/readJob.ts';
+import { badField, conflict, notFound, Problem } from '../problem/problem.ts';
+import { windingOfPart } from '../report/windingCard.ts';
+import { defaultsOf, Shop } from '../shop/shop.ts';
+import { sayWhat, Stock } from './stock.ts';
+
+const today = (act: Act, settings: ShopSettings): string =>
+  formatInTimeZone(act.at.toISOString(), settings.timeZone, 'yyyy-MM-dd', 'day');
+
+type Reader = Transaction | Writes['database']['tables'];
+
+/** Bill, cutting and picking lists of a winding, and what is reserved and used for it. */
+@Injectable()
+export class Materials {
+  readonly writes: Writes;
+  readonly read: ReadJob;
+  readonly shop: Shop;
+  readonly stock: Stock;
+  constructor(
+    @Inject(Writes) writes: Writes,
+    @Inject(ReadJob) read: ReadJob,
+    @Inject(Shop) shop: Shop,
+    @Inject(Stock) stock: Stock,
+  ) {
+    this.writes = writes;
+    this.read = read;
+    this.shop = shop;
+    this.stock = stock;
+  }
+
+  async sheet(number: string, part: WindingPart): Promise<MaterialSheet> {
+    const row = await this.read.row(number);
+    const tables = this.writes.database.tables;
+    const [stored, uses] = [await this.stored(row, part, tables), await this.uses(row, part, tables)];
+    const { why } = await this.bill(number, part, stored.typed);
+    return { ...stored, part, uses, why };
+  }
+
+  /** The bill as it is now, of the released plan; or why there is none. */
+  async bill(
+    number: string,
+    part: WindingPart,
+    typed: Record<string, string>,
+  ): Promise<{ bill?: PlanBill; planRevision?: number; why: string; settings: ShopSettings }> {
+    const { settings } = await this.shop.view();
+    const job = await this.read.detail(number);
+    const own = windingOfPart(job, part);
+    if (!own.plan)
+      return { settings, why: 'The winding is not released as a plan yet; the lists are made from the plan.' };
+    const made = billOfRecord(own.record, own.nameplate, typed, settings.materials, defaultsOf(settings));
+    if (!made.bill) return { settings, why: made.problems.map((p) => p.message).join(' ') };
+    return { settings, bill: made.bill, planRevision: own.plan.revision, why: '' };
+  }
+
+  private async stored(
+    row: JobRow,
+    part: WindingPart,
+    reader: Reader,
+  ): Promise<{ version: number; typed: Record<string, string>; lists: MaterialLists | null }> {
+    const [found] = await reader
+      .select()
+      .from(materialSheet)
+      .where(and(eq(materialSheet.jobId, row.id), eq(materialSheet.part, part)));
+    return {
+      version: found?.version ?? 0,
+      typed: (found?.typed ?? {}) as Record<string, string>,
+      lists: (found?.lists ?? null) as MaterialLists | null,
+    };
+  }
+
+  private async store(
+    tx: Transaction,
+    row: JobRow,
+    part: WindingPart,
+    next: { version: number; typed: Record<string, string>; lists: MaterialLists | null },
+  ): Promise<void> {
+    await tx
+      .insert(materialSheet)
+      .values({ jobId: row.id, part, ...next })
+      .onConflictDoUpdate({ target: [materialSheet.jobId, materialSheet.part], set: next });
+  }
+
+  /** What the person altered of the bill. Lists made before no longer hold and what they reserved is freed. */
+  async save(act: Act, number: string, part: WindingPart, body: z.output<typeof materialBody>): Promise<MaterialSheet> {
+    await this.writes.run(act, async ({ tx, audit, tell }) => {
+      const row = await this.read.row(number, tx, 'lock');
+      refuseClosed(row);
+      const now = await this.stored(row, part, tx);
+      if (now.version !== body.version) throw conflict(`The material of ${number} was changed meanwhile.`, now, body);
+      await this.free(tx, act, row, part);
+      await this.store(tx, row, part, { version: now.version + 1, typed: body.typed, lists: null });
+      await audit({
+        action: 'material.save',
+        jobId: row.id,
+        summary: `Material of ${number} altered`,
+        before: now.typed,
+        after: body.typed,
+      });
+      await tell(`job:${number}`);
+      return null;
+    });
+    return this.sheet(number, part);
+  }
+
+  /** Makes the cutting and picking lists from the released plan and reserves what the stock has. */
+  async makeLists(
+    act: Act,
+    number: string,
+    part: WindingPart,
+    body: z.output<typeof makeListsBody>,
+  ): Promise<MaterialSheet> {
+    await this.writes.run(act, async ({ tx, audit, tell }) => {
+      const row = await this.read.row(number, tx, 'lock');
+      refuseClosed(row);
+      const now = await this.stored(row, part, tx);
+      if (now.version !== body.version) throw conflict(`The material of ${number} was changed meanwhile.`, now, body);
+      const { bill, planRevision, why, settings } = await this.bill(number, part, now.typed);
+      if (!bill || planRevision === undefined) throw new Problem(422, 'No lists', why);
+      await this.free(tx, act, row, part);
+      // lots are locked in one order, so that two lists made at once do not promise the same kilogram
+      await tx.select({ id: stockLot.id }).from(stockLot).orderBy(stockLot.id).for('update');
+      const lots = await this.stock.list(tx);
+      const lines = bill.lines.map((line) => pickFor(line, lots, today(act, settings)));
+      for (const { picks } of lines)
+        for (const p of picks)
+          await this.stock.put(tx, act, p.lotId, 'reserved', p.quantity, {
+            jobId: row.id,
+            part,
+            reason: 'picking list',
+          });
+      const lists: MaterialLists = { by: act.actor.name, at: act.at.toISOString(), planRevision, bill, lines };
+      await this.store(tx, row, part, { version: now.version + 1, typed: now.typed, lists });
+      await audit({
+        action: 'material.lists',
+        jobId: row.id,
+        summary: `Cutting and picking lists of ${number} made from plan ${planRevision}`,
+        after: { lines },
+      });
+      await tell(`job:${number}`);
+      await tell('stock');
+      return null;
+    });
+    return this.sheet(number, part);
+  }
+
+  /** Material taken into a step. Beyond the bill by more than the shop allows, a reason is asked. */
+  async use(
+    act: Act,
+    number: string,
+    part: WindingPart,
+    body: z.output<typeof useMaterialBody>,
+  ): Promise<MaterialSheet> {
+    let title = body.code;
+    try {
+      title = operation(body.code).title;
+    } catch {
+      throw badField('code', `There is no operation ${body.code}.`);
+    }
+    const { settings } = await this.shop.view();
+    await this.writes.run(act, async ({ tx, audit, tell }) => {
+      const row = await this.read.row(number, tx, 'lock');
+      refuseClosed(row);
+      const steps = await this.read.steps(row, tx);
+      if (!steps.some((s) => s.code === body.code))
+        throw badField('code', `${title} is not in the route of ${number}.`);
+      await tx.select({ id: stockLot.id }).from(stockLot).where(eq(stockLot.id, body.lotId)).for('update');
+      const lot = await this.stock.one(body.lotId, tx);
+      if (lot.quarantined) throw badField('lotId', `Lot ${lot.lot} is in quarantine; take another.`);
+      if (lot.expires !== null && lot.expires < today(act, settings))
+        throw badField('lotId', `Lot ${lot.lot} expired on ${lot.expires}; take another.`);
+      if (body.quantity > lot.left + 1e-9)
+        throw badField('quantity', `Only ${Number(lot.left.toFixed(3))} ${lot.unit} of lot ${lot.lot} are left.`);
+      const mine = (await this.uses(row, part, tx)).find((u) => u.lotId === lot.id);
+      const { lists } = await this.stored(row, part, tx);
+      const line = lists?.bill.lines.findIndex((l) => isOf(l, lot)) ?? -1;
+      const billed = lists?.bill.lines[line]?.quantity;
+      const sameLine = (await this.uses(row, part, tx)).filter((u) => u.what === sayWhat(lot.what));
+      const total = sameLine.reduce((n, u) => n + u.used, 0) + body.quantity;
+      const allowed = limit('stock.useVariancePercent', settings.limits);
+      if (billed !== undefined && total > billed * (1 + allowed / 100) + 1e-9 && body.reason === '')
+        throw badField(
+          'reason',
+          `${Number(total.toFixed(3))} ${lot.unit} are more than ${allowed} % above the ${Number(billed.toFixed(3))} ${lot.unit} of the bill: say why.`,
+        );
+      const fromReserve = Math.min(mine?.reserved ?? 0, body.quantity);
+      const of = { jobId: row.id, part, code: body.code };
+      if (fromReserve > 0) await this.stock.put(tx, act, lot.id, 'freed', fromReserve, of);
+      await this.stock.put(tx, act, lot.id, 'used', body.quantity, { ...of, reason: body.reason });
+      await audit({
+        action: 'material.use',
+        jobId: row.id,
+        summary: `${Number(body.quantity.toFixed(3))} ${lot.unit} of ${sayWhat(lot.what)}, lot ${lot.lot}, used in ${title}${body.reason ? `: ${body.reason}` : ''}`,
+        after: body,
+      });
+      await tell(`job:${number}`);
+      await tell('stock');
+      return null;
+    });
+    return this.sheet(number, part);
+  }
+
+  /** Whether the lists of the stator's plan are made. */
+  async listsMade(row: JobRow, reader: Reader): Promise<boolean> {
+    return (await this.stored(row, 'stator', reader)).lists !== null;
+  }
+
+  /** A new plan: lists of the old one no longer hold. */
+  async drop(tx: Transaction, act: Act, row: JobRow, part: WindingPart): Promise<void> {
+    const now = await this.stored(row, part, tx);
+    if (now.version === 0) return;
+    await this.free(tx, act, row, part);
+    await this.store(tx, row, part, { ...now, version: now.version + 1, lists: null });
+  }
+
+  private async free(tx: Transaction, act: Act, row: JobRow, part: WindingPart): Promise<void> {
+    for (const u of await this.uses(row, part, tx))
+      if (u.reserved > 1e-9)
+        await this.stock.put(tx, act, u.lotId, 'freed', u.reserved, { jobId: row.id, part, reason: 'lists made anew' });
+  }
+
+  private async uses(row: JobRow, part: WindingPart, reader: Reader): Promise<MaterialUse[]> {
+    const rows = await reader
+      .select({
+        lotId: stockLot.id,
+        lot: stockLot.lot,
+        what: stockLot.what,
+        unit: stockLot.unit,
+        reserved: sql<number>`sum(case ${stockEntry.kind} when 'reserved' then ${stockEntry.quantity} when 'freed' then -${stockEntry.quantity} else 0 end)`,
+        used: sql<number>`sum(case ${stockEntry.kind} when 'used' then ${stockEntry.quantity} when 'returned' then -${stockEntry.quantity} else 0 end)`,
+      })
+      .from(stockEntry)
+      .innerJoin(stockLot, eq(stockLot.id, stockEntry.lotId))
+      .where(and(eq(stockEntry.jobId, row.id), eq(stockEntry.part, part)))
+      .groupBy(stockLot.id)
+      .orderBy(stockLot.lot);
+    return rows
+      .map((r) => ({
+        lotId: r.lotId,
+        lot: r.lot,
+        what: sayWhat(r.what as StockWhat),
+        unit: r.unit as StockUnit,
+        reserved: Number(r.reserved) < 1e-9 ? 0 : Number(r.reserved),
+        used: Number(r.used) < 1e-9 ? 0 : Number(r.used),
+      }))
+      .filter((r) => r.reserved > 0 || r.used > 0);
+  }
+
+  /** The lists as they were made, for printing. */
+  async lists(number: string, part: WindingPart): Promise<MaterialLists> {
+    const row = await this.read.row(number);
+    const { lists } = await this.stored(row, part, this.writes.database.tables);
+    if (!lists) throw notFound(`cutting and picking list of ${number}; make the lists first`);
+    return lists;
+  }
+}
+
+/** Whether a lot is what a line of the bill asks for. */
+export function isOf(line: BillLine, lot: Pick<StockLotView, 'what' | 'unit'>): boolean {
+  if (lot.what.kind === 'wire')
+    return (
+      line.use === 'winding wire' &&
+      line.bareM !== undefined &&
+      Math.abs(line.bareM - lot.what.bareM) < 1e-7 &&
+      line.material.endsWith(`grade ${lot.what.grade} ${lot.what.material}`)
+    );
+  return line.use !== 'winding wire' && lot.what.name === line.material && lot.unit === line.unit;
+}
+
+function pickFor(line: BillLine, lots: StockLotView[], today: string): LinePick {
+  const able = lots.filter((l) => isOf(line, l));
+  const { picks, short } = pickLots(able, line.quantity, today);
+  // lines of one material share its lots: what one takes is no longer free for the next
+  for (const p of picks) p.lot.free -= p.quantity;
+  return {
+    picks: picks.map((p) => ({ lotId: p.lot.id, lot: p.lot.lot, quantity: p.quantity })),
+    short,
+  };
+}
