@@ -137,6 +137,10 @@ class Loader {
         await this.lists(number, at);
         return;
       }
+      case 'LIN':
+        return this.use(number, code, (what) => what.includes('laminate') || what.includes('paper'), at);
+      case 'WND':
+        return this.use(number, code, (what) => what.includes('copper') && what.includes('grade'), at);
       case 'PVT':
         return this.tests(number, 'AC', one, designed, figures, at);
       case 'PCT':
@@ -158,6 +162,13 @@ class Loader {
         await this.app.get(ReportController).issue(number, this.act('foreman', at));
         return;
     }
+  }
+
+  /** What was reserved for a step is used in it. */
+  private async use(number: string, code: string, what: (name: string) => boolean, at: number): Promise<void> {
+    const materials = this.app.get(Materials);
+    for (const u of (await materials.sheet(number, 'stator')).uses)
+      if (u.reserved > 0 && what(u.what)) await materials.use(this.act('winder', at), number, 'stator', { lotId: u.lotId, quantity: u.reserved, code, reason: '' });
   }
 
   /** Cutting and picking lists from the plan, with the class of the enamel on the spool. */

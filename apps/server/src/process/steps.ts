@@ -256,11 +256,13 @@ export class Steps {
           .set({ state, changedAt: act.at, ...(state === 'waived' ? {} : { waived: null }) })
           .where(and(eq(routeStep.jobId, row.id), eq(routeStep.code, changed)));
       }
-      if (next['DSP'] === 'passed' && states['DSP'] !== 'passed')
+      if (next['DSP'] === 'passed' && states['DSP'] !== 'passed') {
         await unit.tx
           .update(job)
           .set({ closedAt: act.at, version: row.version + 1 })
           .where(eq(job.id, row.id));
+        await this.windings.materials.release(unit.tx, act, row);
+      }
       await unit.tell(`job:${number}`);
       return answer() as null;
     });

@@ -11,19 +11,21 @@ import {
   type WindingPart,
 } from '@norther/core';
 import type { JobDetail, MaterialLists, ShopSettings } from '@norther/contracts';
-import { grid, heading, paperContext, type PaperOptions, type Piece } from './paper.ts';
+import { grid, paperContext, type PaperOptions, type Piece } from './paper.ts';
 
 /** How much of a line, in its unit. */
 export const sayAmount = (quantity: number, unit: BillLine['unit'], settings?: ShopSettings): string =>
   unit === 'kg'
-    ? formatQuantity(quantity, 'mass', settings?.units.massUnit ?? 'kg', 3)
+    ? quantity < 0.1
+      ? `${formatNumber(quantity * 1000, 2)} g`
+      : formatQuantity(quantity, 'mass', settings?.units.massUnit ?? 'kg', 3)
     : unit === 'm'
       ? `${formatNumber(quantity, 3)} m`
-      : `${formatNumber(quantity)} ${unit}`;
+      : `${formatNumber(quantity)} ${quantity === 1 ? unit.slice(0, -1) : unit}`;
 
 /** Size of a piece as it is cut. */
 function saySize(line: BillLine, settings: ShopSettings): string {
-  const length = (m: number) => formatQuantity(m, 'length', settings.units.lengthUnit, 4);
+  const length = (m: number) => formatQuantity(m, 'length', settings.units.lengthUnit, m < 0.1 ? 3 : 4);
   return [
     line.lengthM === undefined
       ? ''
@@ -63,12 +65,24 @@ function head(job: JobDetail, part: WindingPart, title: string, lists: MaterialL
   ];
 }
 
+/** A square to tick by hand; drawn, as the paper's font has none. */
+const box: Piece = {
+  svg: '<svg width="10" height="10"><rect x="1" y="1" width="8" height="8" fill="none" stroke="#000000"/></svg>',
+  width: 9,
+};
+
 const sign: Piece = {
   columns: [
     { text: 'Done by ......................................', margin: [0, 18, 0, 0] },
     { text: 'Date ..........................', margin: [0, 18, 0, 0] },
   ],
 };
+
+const inThrees = <T>(list: readonly T[]): T[][] =>
+  list.reduce<T[][]>(
+    (rows, x, i) => (i % 3 === 0 ? [...rows, [x]] : [...rows.slice(0, -1), [...(rows.at(-1) ?? []), x]]),
+    [],
+  );
 
 /** What is cut, how many, how large, how it lies on sheet or roll. */
 export function cuttingList(
@@ -100,7 +114,7 @@ export function cuttingList(
           saySize(l, settings),
           sayAmount(l.quantity, l.unit, settings),
           l.nesting,
-          '☐',
+          box,
         ]),
         [60, '*', 36, 96, 56, '*', 22],
       ),
@@ -109,8 +123,15 @@ export function cuttingList(
         fontSize: 8,
         margin: [0, 6, 0, 0],
       },
-      ...drawn.map(({ drawing, line }): Piece => ({
-        stack: [heading(`${line.use}: ${drawing.title}`), { svg: drawingToSvg(drawing), fit: [400, 150] }],
+      // three small drawings side by side, so that the list stays one page
+      ...inThrees(drawn).map((three): Piece => ({
+        columns: three.map(({ drawing, line }) => ({
+          stack: [
+            { text: `${line.use}: ${drawing.title}`, bold: true, fontSize: 8, margin: [0, 8, 0, 3] },
+            { svg: drawingToSvg(drawing), fit: [165, 120] },
+          ],
+        })),
+        columnGap: 10,
         unbreakable: true,
       })),
       { text: `Caution: ${CAUTIONS.S12}`, fontSize: 8, margin: [0, 8, 0, 0] },
@@ -140,7 +161,7 @@ export function pickingList(
       k === 0 ? (line.spools === undefined ? wanted : `${wanted}, ${line.spools} spools`) : '',
       lot === 'not in stock' ? { text: lot, bold: true, fontSize: 8 } : lot,
       quantity,
-      '☐',
+      box,
     ]);
   });
   return {

@@ -55,6 +55,9 @@ export class Shop {
     const names = body.settings.resins.map((r) => r.name.toLowerCase());
     const twice = names.find((n, i) => names.indexOf(n) !== i);
     if (twice !== undefined) throw badField('resins', `Two resins are called "${twice}"; give each its own name.`);
+    const materials = body.settings.materials.map((m) => m.name.toLowerCase());
+    const same = materials.find((n, i) => materials.indexOf(n) !== i);
+    if (same !== undefined) throw badField('materials', `Two materials are called "${same}"; give each its own name.`);
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const [row] = await tx.select().from(shop).for('update');
       const version = row?.version ?? 0;

@@ -3,6 +3,7 @@ import {
   limit,
   operation,
   pickLots,
+  WINDING_PARTS,
   type BillLine,
   type PlanBill,
   type WindingPart,
@@ -201,8 +202,9 @@ export class Materials {
         throw badField('quantity', `Only ${Number(lot.left.toFixed(3))} ${lot.unit} of lot ${lot.lot} are left.`);
       const mine = (await this.uses(row, part, tx)).find((u) => u.lotId === lot.id);
       const { lists } = await this.stored(row, part, tx);
-      const line = lists?.bill.lines.findIndex((l) => isOf(l, lot)) ?? -1;
-      const billed = lists?.bill.lines[line]?.quantity;
+      // one material may stand in several lines: liner, separator and phase paper of one sheet
+      const asked = lists?.bill.lines.filter((l) => isOf(l, lot)) ?? [];
+      const billed = asked.length === 0 ? undefined : asked.reduce((n, l) => n + l.quantity, 0);
       const sameLine = (await this.uses(row, part, tx)).filter((u) => u.what === sayWhat(lot.what));
       const total = sameLine.reduce((n, u) => n + u.used, 0) + body.quantity;
       const allowed = limit('stock.useVariancePercent', settings.limits);
@@ -241,10 +243,21 @@ export class Materials {
     await this.store(tx, row, part, { ...now, version: now.version + 1, lists: null });
   }
 
-  private async free(tx: Transaction, act: Act, row: JobRow, part: WindingPart): Promise<void> {
+  /** The motor leaves: what was reserved and not used is free again. */
+  async release(tx: Transaction, act: Act, row: JobRow): Promise<void> {
+    for (const part of WINDING_PARTS) await this.free(tx, act, row, part, 'the motor left');
+  }
+
+  private async free(
+    tx: Transaction,
+    act: Act,
+    row: JobRow,
+    part: WindingPart,
+    reason = 'lists made anew',
+  ): Promise<void> {
     for (const u of await this.uses(row, part, tx))
       if (u.reserved > 1e-9)
-        await this.stock.put(tx, act, u.lotId, 'freed', u.reserved, { jobId: row.id, part, reason: 'lists made anew' });
+        await this.stock.put(tx, act, u.lotId, 'freed', u.reserved, { jobId: row.id, part, reason });
   }
 
   private async uses(row: JobRow, part: WindingPart, reader: Reader): Promise<MaterialUse[]> {

@@ -21,7 +21,7 @@ type EntryKind = StockEntryView['kind'];
 const LEFT = sql<number>`coalesce(sum(case ${stockEntry.kind} when 'received' then ${stockEntry.quantity} when 'counted' then ${stockEntry.quantity} when 'returned' then ${stockEntry.quantity} when 'used' then -${stockEntry.quantity} else 0 end), 0)`;
 const RESERVED = sql<number>`coalesce(sum(case ${stockEntry.kind} when 'reserved' then ${stockEntry.quantity} when 'freed' then -${stockEntry.quantity} else 0 end), 0)`;
 /** Binary dust of many sums. */
-const clean = (x: number): number => (Math.abs(x) < 1e-9 ? 0 : x);
+const clean = (x: number): number => Math.round(x * 1e8) / 1e8;
 
 /** What a lot is of, in words. */
 export const sayWhat = (w: StockWhat): string =>
