@@ -18,6 +18,8 @@ export interface LinePick {
   picks: { lotId: string; lot: string; quantity: number }[];
   /** what no lot covers, in the line's unit */
   short: number;
+  /** of the lots taken, where they have a price */
+  cost: number | null;
 }
 /** The cutting and picking lists, as they were made. */
 export interface MaterialLists {

@@ -82,3 +82,4 @@ export * from './winding/former.ts';
 export * from './drawing/nesting.ts';
 export * from './drawing/former.ts';
 export * from './drawing/schematic.ts';
+export * from './wire/sizeTable.ts';

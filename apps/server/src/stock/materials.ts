@@ -313,8 +313,10 @@ function pickFor(line: BillLine, lots: StockLotView[], today: string): LinePick 
   const { picks, short } = pickLots(able, line.quantity, today);
   // lines of one material share its lots: what one takes is no longer free for the next
   for (const p of picks) p.lot.free -= p.quantity;
+  const priced = picks.filter((p) => p.lot.pricePerUnit !== null);
   return {
     picks: picks.map((p) => ({ lotId: p.lot.id, lot: p.lot.lot, quantity: p.quantity })),
+    cost: priced.length === 0 ? null : priced.reduce((n, p) => n + p.quantity * (p.lot.pricePerUnit ?? 0), 0),
     short,
   };
 }

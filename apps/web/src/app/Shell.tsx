@@ -18,6 +18,7 @@ const SHORTCUTS: readonly [string, string][] = [
   ['Ctrl Enter', 'record what is typed'],
   ['g f', 'to the floor'],
   ['g t', 'take a motor in'],
+  ['g w', 'wire and stock'],
   ['g a', 'the archive'],
   ['g s', 'to the shop'],
   ['p', 'change person'],
@@ -67,6 +68,7 @@ function SignedIn() {
       } else if (event.key === '?') setHelp(true);
       else if (before.current === 'g' && event.key === 'f') to('/');
       else if (before.current === 'g' && event.key === 't') to('/take-in');
+      else if (before.current === 'g' && event.key === 'w') to('/stock');
       else if (before.current === 'g' && event.key === 'a') to('/archive');
       else if (before.current === 'g' && event.key === 's') to('/shop');
       else if (event.key === 'p') setSwitching(true);
@@ -97,6 +99,9 @@ function SignedIn() {
               Take in
             </NavLink>
           ) : null}
+          <NavLink to="/stock" className={link}>
+            Wire
+          </NavLink>
           <NavLink to="/archive" className={link}>
             Archive
           </NavLink>

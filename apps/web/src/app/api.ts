@@ -1,10 +1,16 @@
 import type {
   archiveImportBody,
+  changeLotBody,
+  lotBody,
+  releasePlanBody,
+  stockEntryBody,
+  useMaterialBody,
   ArchiveEntry,
   AuditView,
   JobDetail,
   JobSummary,
   JointSheet,
+  MaterialSheet,
   NewJob,
   PersonView,
   ProblemDetail,
@@ -14,6 +20,8 @@ import type {
   SetupView,
   ShopSettings,
   ShopView,
+  StockEntryView,
+  StockLotView,
   Visit,
   WindingView,
 } from '@norther/contracts';
@@ -91,7 +99,7 @@ const ofJob = (number: string) => [{ type: 'Job' as const, id: number }, 'Floor'
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: query,
-  tagTypes: ['Session', 'Setup', 'People', 'Shop', 'Floor', 'Job', 'Archive'],
+  tagTypes: ['Session', 'Setup', 'People', 'Shop', 'Floor', 'Job', 'Archive', 'Stock'],
   endpoints: (b) => ({
     setup: b.query<SetupView, void>({ query: () => 'setup', providesTags: ['Setup'] }),
     session: b.query<SessionView, void>({ query: () => 'session', providesTags: ['Session'] }),
@@ -154,7 +162,7 @@ export const api = createApi({
       query: ({ number, ...body }) => ({ url: `jobs/${number}/winding`, method: 'PUT', body }),
       invalidatesTags: (_r, e, { number }) => (e ? [] : ofJob(number)),
     }),
-    releasePlan: b.mutation<WindingView, { number: string; part: WindingPart; revision: number; reason: string }>({
+    releasePlan: b.mutation<WindingView, { number: string } & z.input<typeof releasePlanBody>>({
       query: ({ number, ...body }) => ({ url: `jobs/${number}/winding/release`, method: 'POST', body }),
       invalidatesTags: (_r, _e, { number }) => [...ofJob(number), 'Archive'],
     }),
@@ -190,6 +198,42 @@ export const api = createApi({
     >({
       query: ({ number, part, ...body }) => ({ url: `jobs/${number}/joints/${part}`, method: 'PUT', body }),
       invalidatesTags: (_r, _e, { number }) => ofJob(number),
+    }),
+    stock: b.query<StockLotView[], void>({ query: () => 'stock', providesTags: ['Stock'] }),
+    stockEntries: b.query<StockEntryView[], string>({
+      query: (id) => `stock/${id}/entries`,
+      providesTags: ['Stock'],
+    }),
+    receiveLot: b.mutation<StockLotView, z.input<typeof lotBody>>({
+      query: (body) => ({ url: 'stock', method: 'POST', body }),
+      invalidatesTags: ['Stock'],
+    }),
+    changeLot: b.mutation<StockLotView, { id: string } & z.input<typeof changeLotBody>>({
+      query: ({ id, ...body }) => ({ url: `stock/${id}`, method: 'PUT', body }),
+      invalidatesTags: ['Stock'],
+    }),
+    enterStock: b.mutation<StockLotView, { id: string } & z.input<typeof stockEntryBody>>({
+      query: ({ id, ...body }) => ({ url: `stock/${id}/entries`, method: 'POST', body }),
+      invalidatesTags: ['Stock'],
+    }),
+    material: b.query<MaterialSheet, { number: string; part: WindingPart }>({
+      query: ({ number, part }) => `jobs/${number}/material/${part}`,
+      providesTags: (_r, _e, { number }) => [{ type: 'Job', id: number }],
+    }),
+    saveMaterial: b.mutation<
+      MaterialSheet,
+      { number: string; part: WindingPart; version: number; typed: Record<string, string> }
+    >({
+      query: ({ number, part, ...body }) => ({ url: `jobs/${number}/material/${part}`, method: 'PUT', body }),
+      invalidatesTags: (_r, e, { number }) => (e ? [] : [...ofJob(number), 'Stock']),
+    }),
+    makeLists: b.mutation<MaterialSheet, { number: string; part: WindingPart; version: number }>({
+      query: ({ number, part, ...body }) => ({ url: `jobs/${number}/material/${part}/lists`, method: 'POST', body }),
+      invalidatesTags: (_r, e, { number }) => (e ? [] : [...ofJob(number), 'Stock']),
+    }),
+    useMaterial: b.mutation<MaterialSheet, { number: string; part: WindingPart } & z.input<typeof useMaterialBody>>({
+      query: ({ number, part, ...body }) => ({ url: `jobs/${number}/material/${part}/uses`, method: 'POST', body }),
+      invalidatesTags: (_r, e, { number }) => (e ? [] : [...ofJob(number), 'Stock']),
     }),
     startStep: b.mutation<object, { number: string; code: string; override?: { reason: string } }>({
       query: ({ number, code, ...body }) => ({ url: `jobs/${number}/steps/${code}/start`, method: 'POST', body }),
@@ -308,6 +352,15 @@ export const {
   useJointsQuery,
   useTickJointMutation,
   useSaveJointsMutation,
+  useStockQuery,
+  useStockEntriesQuery,
+  useReceiveLotMutation,
+  useChangeLotMutation,
+  useEnterStockMutation,
+  useMaterialQuery,
+  useSaveMaterialMutation,
+  useMakeListsMutation,
+  useUseMaterialMutation,
   useStartStepMutation,
   useFinishStepMutation,
   useMendStepMutation,

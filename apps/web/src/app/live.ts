@@ -13,9 +13,10 @@ export function useLive(): 'live' | 'waiting' {
       const [kind, number] = event.data.split(':');
       if (kind === 'job' && number) store.dispatch(api.util.invalidateTags([{ type: 'Job', id: number }, 'Floor']));
       else if (kind === 'shop') store.dispatch(api.util.invalidateTags(['Shop']));
+      else if (kind === 'stock') store.dispatch(api.util.invalidateTags(['Stock']));
       else if (kind === 'archive') store.dispatch(api.util.invalidateTags(['Archive']));
       else if (kind === 'people') store.dispatch(api.util.invalidateTags(['People']));
-      else if (kind === 'all') store.dispatch(api.util.invalidateTags(['Floor', 'Job', 'Shop', 'People']));
+      else if (kind === 'all') store.dispatch(api.util.invalidateTags(['Floor', 'Job', 'Shop', 'People', 'Stock']));
     };
     return () => source.close();
   }, []);

@@ -34,6 +34,10 @@ export const router = createBrowserRouter([
       },
       { path: 'shop', lazy: async () => ({ Component: (await import('../features/shop/ShopPage.tsx')).ShopPage }) },
       {
+        path: 'stock',
+        lazy: async () => ({ Component: (await import('../features/stock/StockPage.tsx')).StockPage }),
+      },
+      {
         path: 'archive',
         lazy: async () => ({ Component: (await import('../features/archive/ArchivePage.tsx')).ArchivePage }),
       },

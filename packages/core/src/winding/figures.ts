@@ -153,6 +153,7 @@ const figureOutput = z.object({
   circularMilsPerAmpere: n,
   linearLoadingAM: n,
   insulatedSquareFill: n,
+  insulatedRoundFill: n,
   copperFill: n,
   wiresPerSlot: n,
   meanTurnM: n,
@@ -356,6 +357,7 @@ export const windingFigures = defineCalculation({
           list.reduce((s, w) => s + w.count * insulatedDiameterM(w.bareM, grade) ** 2, 0);
         out.insulatedSquareFill =
           (mainTurns * squares(strands) + auxTurns * squares(auxStrands)) / record.slotNetAreaM2;
+        out.insulatedRoundFill = (Math.PI / 4) * out.insulatedSquareFill;
         note?.({
           name: 'Slot fill, insulated squares over net area',
           symbol: 'f',

@@ -69,6 +69,11 @@ const SWG_INCH: Readonly<Record<string, number>> = {
   '50': 0.001,
 };
 
+/** Legacy gauge numbers of the table, thickest first. */
+export const SWG_NUMBERS: readonly string[] = Object.entries(SWG_INCH)
+  .sort((a, b) => b[1] - a[1])
+  .map(([n]) => n);
+
 /** Legacy gauge number -> bare diameter in metres, undefined when the table has no such number. */
 export function swgDiameterM(number: string): number | undefined {
   const inch = SWG_INCH[number];

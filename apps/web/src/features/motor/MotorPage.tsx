@@ -10,6 +10,7 @@ const Overview = lazy(() => import('./Overview.tsx').then((m) => ({ default: m.O
 const DataBench = lazy(() => import('../winding/DataBench.tsx').then((m) => ({ default: m.DataBench })));
 const PlanView = lazy(() => import('../winding/PlanView.tsx').then((m) => ({ default: m.PlanView })));
 const JointsView = lazy(() => import('../joints/JointsView.tsx').then((m) => ({ default: m.JointsView })));
+const MaterialView = lazy(() => import('../insulation/MaterialView.tsx').then((m) => ({ default: m.MaterialView })));
 const RouteView = lazy(() => import('../process/RouteView.tsx').then((m) => ({ default: m.RouteView })));
 const OvenView = lazy(() => import('../process/OvenView.tsx').then((m) => ({ default: m.OvenView })));
 const BalanceView = lazy(() => import('../balance/BalanceView.tsx').then((m) => ({ default: m.BalanceBench })));
@@ -28,6 +29,7 @@ const VIEWS: readonly View[] = [
   { path: 'route', text: 'Route', show: () => true, render: (job) => <RouteView job={job} /> },
   { path: 'data', text: 'Data as found', show: hasStator, render: (job) => <DataBench job={job} /> },
   { path: 'plan', text: 'Plan and card', show: hasStator, render: (job) => <PlanView job={job} /> },
+  { path: 'material', text: 'Material', show: hasStator, render: (job) => <MaterialView job={job} /> },
   { path: 'joints', text: 'Joints', show: hasStator, render: (job) => <JointsView job={job} /> },
   { path: 'oven', text: 'Oven', show: hasStator, render: (job) => <OvenView job={job} /> },
   {

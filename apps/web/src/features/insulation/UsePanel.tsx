@@ -1,0 +1,114 @@
+import { formatNumber, operation, parseNumber, type WindingPart } from '@norther/core';
+import type { JobDetail, MaterialSheet } from '@norther/contracts';
+import { useState } from 'react';
+import { problemOf, useUseMaterialMutation } from '../../app/api.ts';
+import { Button } from '../../ui/Button.tsx';
+import { PlainField, PlainSelect } from '../../ui/Field.tsx';
+import { ProblemNote } from '../../ui/Problem.tsx';
+
+/** Operations in which material goes into the motor. */
+const TAKES = ['LIN', 'WND', 'INS', 'SEP', 'WDG', 'PHI', 'CON', 'SLV', 'LDS', 'LAC', 'IMPD', 'IMPV', 'IMPT'];
+
+/** What is reserved and used for this winding, and entering a use by a step. */
+export function UsePanel({
+  job,
+  part,
+  sheet,
+  may,
+}: {
+  job: JobDetail;
+  part: WindingPart;
+  sheet: MaterialSheet;
+  may: boolean;
+}) {
+  const [use, { isLoading, error }] = useUseMaterialMutation();
+  const [lotId, setLot] = useState('');
+  const [amount, setAmount] = useState('');
+  const [reason, setReason] = useState('');
+  const codes = job.detailSteps.map((s) => s.code).filter((c) => TAKES.includes(c));
+  const [code, setCode] = useState(codes.includes('WND') ? 'WND' : (codes[0] ?? ''));
+  const [wrong, setWrong] = useState('');
+  const chosen = sheet.uses.find((u) => u.lotId === lotId) ?? sheet.uses[0];
+  const problem = error ? problemOf(error) : undefined;
+  return (
+    <section aria-label="Reserved and used">
+      <h2 className="font-semibold border-b border-line">Reserved and used</h2>
+      <table className="w-full text-small">
+        <thead>
+          <tr>
+            {['Lot', 'Of', 'Reserved', 'Used'].map((h) => (
+              <th key={h} scope="col" className="text-left pr-2">
+                {h}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {sheet.uses.map((u) => (
+            <tr key={u.lotId} className="border-b border-line">
+              <th scope="row" className="text-left pr-2">
+                {u.lot}
+              </th>
+              <td>{u.what}</td>
+              <td className="tabular-nums">
+                {formatNumber(u.reserved, 3)} {u.unit}
+              </td>
+              <td className="tabular-nums">
+                {formatNumber(u.used, 3)} {u.unit}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {may && chosen ? (
+        <form
+          className="grid grid-cols-[1.4fr_1fr_0.7fr_1.4fr_auto] gap-2 items-end mt-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            const quantity = parseNumber(amount);
+            if (quantity === undefined || quantity <= 0) {
+              setWrong(`Used: "${amount}" is not an amount above zero; type for example 3.2.`);
+              return;
+            }
+            setWrong('');
+            void use({ number: job.number, part, lotId: chosen.lotId, quantity, code, reason }).then((r) => {
+              if (!('data' in r)) return;
+              setAmount('');
+              setReason('');
+            });
+          }}
+        >
+          <PlainSelect
+            label="Used of lot"
+            value={chosen.lotId}
+            onChange={(e) => setLot(e.target.value)}
+            options={sheet.uses.map((u) => ({ value: u.lotId, label: `${u.lot}, ${u.what}` }))}
+          />
+          <PlainSelect
+            label="in"
+            value={code}
+            onChange={(e) => setCode(e.target.value)}
+            options={codes.map((c) => ({ value: c, label: operation(c).title }))}
+          />
+          <PlainField
+            label={`Amount, ${chosen.unit}`}
+            value={amount}
+            inputMode="decimal"
+            onChange={(e) => setAmount(e.target.value)}
+          />
+          <PlainField
+            label="Why more than the bill"
+            value={reason}
+            onChange={(e) => setReason(e.target.value)}
+            error={problem?.field === 'reason' ? ' ' : undefined}
+          />
+          <Button type="submit" bench disabled={isLoading}>
+            Record use
+          </Button>
+        </form>
+      ) : null}
+      {wrong ? <ProblemNote>{wrong}</ProblemNote> : null}
+      <ProblemNote error={error} />
+    </section>
+  );
+}

@@ -1,0 +1,58 @@
+import type { Candidate, RedesignResult } from '@norther/core';
+import { proxy } from 'comlink';
+import { useEffect, useState } from 'react';
+import { coreDoor } from '../../worker/door.ts';
+import type { SearchShown } from '../../worker/worker.ts';
+
+export interface RedesignState {
+  /** undefined while nothing is under way */
+  progress: { done: number; total: number } | undefined;
+  candidates: Candidate[];
+  result: RedesignResult | undefined;
+  problem: string | undefined;
+  stopped: boolean;
+  stop: () => void;
+}
+
+/** Searches in the worker whenever the input changes; the newest search wins. */
+export function useRedesign(input: object | undefined): RedesignState {
+  const [state, setState] = useState<Omit<RedesignState, 'stop'>>({
+    progress: undefined,
+    candidates: [],
+    result: undefined,
+    problem: undefined,
+    stopped: false,
+  });
+  useEffect(() => {
+    if (!input) return;
+    let gone = false;
+    const show = (p: SearchShown): void => {
+      if (!gone)
+        setState((s) => ({ ...s, progress: { done: p.done, total: p.total }, candidates: p.best, stopped: false }));
+    };
+    setState((s) => ({ ...s, progress: { done: 0, total: 1 }, problem: undefined, stopped: false }));
+    coreDoor()
+      .redesign(input, proxy(show))
+      .then((result) => {
+        if (gone) return;
+        if (result)
+          setState({ progress: undefined, candidates: result.candidates, result, problem: undefined, stopped: false });
+        else setState((s) => ({ ...s, progress: undefined, stopped: true }));
+      })
+      .catch((error: unknown) => {
+        if (!gone)
+          setState({
+            progress: undefined,
+            candidates: [],
+            result: undefined,
+            problem:
+              error instanceof Error ? error.message.replace(/^(record|nameplate)\.\w+: /, '') : 'The search failed.',
+            stopped: false,
+          });
+      });
+    return () => {
+      gone = true;
+    };
+  }, [input]);
+  return { ...state, stop: () => void coreDoor().stopSearch() };
+}

@@ -1,0 +1,132 @@
+import { formatNumber, operation, parseNumber } from '@norther/core';
+import type { StockEntryView, StockLotView } from '@norther/contracts';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { problemOf, useChangeLotMutation, useEnterStockMutation, useStockEntriesQuery } from '../../app/api.ts';
+import { useMay, useTime } from '../../app/shop.ts';
+import { Button } from '../../ui/Button.tsx';
+import { PlainField, PlainSelect } from '../../ui/Field.tsx';
+import { ProblemNote } from '../../ui/Problem.tsx';
+import { sayWhat } from './LotList.tsx';
+
+const SAID: Record<StockEntryView['kind'], string> = {
+  received: 'came in',
+  counted: 'count put right by',
+  reserved: 'promised',
+  freed: 'promise taken back',
+  used: 'used',
+  returned: 'brought back',
+};
+
+/** One lot: entries by person and time, what came or went, quarantine. */
+export function LotPanel({ lot }: { lot: StockLotView }) {
+  const { data: entries } = useStockEntriesQuery(lot.id);
+  const [enter, { isLoading, error }] = useEnterStockMutation();
+  const [change, { error: changeError }] = useChangeLotMutation();
+  const [kind, setKind] = useState<'received' | 'counted' | 'used' | 'returned'>('counted');
+  const [amount, setAmount] = useState('');
+  const [reason, setReason] = useState('');
+  const [wrong, setWrong] = useState('');
+  const may = useMay('winder');
+  const mayChange = useMay('foreman');
+  const time = useTime();
+  const field = error ? problemOf(error).field : undefined;
+  return (
+    <div className="space-y-3">
+      <h2 className="font-semibold">
+        Lot {lot.lot}, {sayWhat(lot)}
+      </h2>
+      {lot.note ? <p className="text-small">{lot.note}</p> : null}
+      {may ? (
+        <form
+          className="grid grid-cols-[1fr_0.8fr] gap-2 items-end"
+          onSubmit={(e) => {
+            e.preventDefault();
+            const quantity = parseNumber(amount);
+            if (quantity === undefined || quantity < 0) {
+              setWrong(`"${amount}" is not an amount; type for example 12.5.`);
+              return;
+            }
+            setWrong('');
+            void enter({ id: lot.id, kind, quantity, reason }).then((r) => {
+              if ('data' in r) {
+                setAmount('');
+                setReason('');
+              }
+            });
+          }}
+        >
+          <PlainSelect
+            label="What happened"
+            value={kind}
+            onChange={(e) => setKind(e.target.value as typeof kind)}
+            options={[
+              { value: 'counted', label: 'counted or weighed: left now' },
+              { value: 'received', label: 'more came in' },
+              { value: 'used', label: 'used beside a job' },
+              { value: 'returned', label: 'brought back' },
+            ]}
+          />
+          <PlainField
+            label={`Amount, ${lot.unit}`}
+            value={amount}
+            inputMode="decimal"
+            onChange={(e) => setAmount(e.target.value)}
+          />
+          <PlainField
+            label="Why"
+            value={reason}
+            error={field === 'reason' ? ' ' : undefined}
+            onChange={(e) => setReason(e.target.value)}
+          />
+          <Button type="submit" disabled={isLoading}>
+            Record
+          </Button>
+        </form>
+      ) : null}
+      {wrong ? <ProblemNote>{wrong}</ProblemNote> : null}
+      <ProblemNote error={error} />
+      {mayChange ? (
+        <Button
+          look="plain"
+          onClick={() =>
+            void change({
+              id: lot.id,
+              version: lot.version,
+              quarantined: !lot.quarantined,
+              pricePerUnit: lot.pricePerUnit,
+              expires: lot.expires,
+              note: lot.note,
+            })
+          }
+        >
+          {lot.quarantined ? 'Out of quarantine' : 'Into quarantine'}
+        </Button>
+      ) : null}
+      <ProblemNote error={changeError} />
+      <ol className="text-small divide-y divide-line border-y border-line max-h-96 overflow-auto" aria-label="Entries">
+        {(entries ?? []).map((e) => (
+          <li key={e.id} className="py-1">
+            <span className="font-semibold">
+              {SAID[e.kind]} {formatNumber(e.quantity, 3).replace('-', '−')} {lot.unit}
+            </span>
+            {e.job ? (
+              <>
+                {' '}
+                for{' '}
+                <Link className="text-accent underline" to={`/jobs/${e.job}/material`}>
+                  {e.job}
+                </Link>
+              </>
+            ) : null}
+            {e.code ? `, ${operation(e.code).title.toLowerCase()}` : ''}
+            <span className="block text-soft">
+              {e.person}, {time(e.at)}
+              {e.reason ? `: ${e.reason}` : ''}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </div>
+  );
+}
