@@ -63,7 +63,8 @@ export function saidRating(nameplate: Nameplate): string {
 
 /** Coils of the groups round the bore, said shortly where they are all alike. */
 const saidSequence = (sizes: readonly number[]): string =>
-  sizes.every((n) => n === sizes[0]) ? 'all alike' : sizes.join('-');
+  // spaces let a long row of uneven groups wrap, so that it does not widen its column
+  sizes.every((n) => n === sizes[0]) ? 'all alike' : sizes.join(' ');
 
 /** What meets at each lead and star; two joints a line where there are many, so that the card stays one page. */
 function jointGrid(joints: [string, string][]): Piece {
@@ -136,7 +137,7 @@ export function windingCard(job: JobDetail, settings: ShopSettings, part: Windin
   const rows =
     Math.max(made.connection?.circuits.length ?? 0, (made.connection?.nodes.length ?? 0) / 2) +
     (made.connection?.links.length ?? 0);
-  const share = rows > 9 ? 0.86 : 1;
+  const share = (rows > 9 ? 0.86 : 1) * (plan?.redesign ? 0.9 : 1);
   const drawings: Piece[] = [];
   const ring = {
     svg: drawingToSvg(slotRing({ slots: record.slots ?? 24, layout: made.layout, size: 380, letters })),

@@ -44,6 +44,7 @@ const door = {
     }
     const { record, nameplate, wish, stock, weights, limits, many } = read.data;
     const steps = redesignSteps(record, nameplate, wish, stock, { weights, limits, many });
+    show({ done: 0, total: 1, best: [] });
     let looked = performance.now();
     for (;;) {
       const step = steps.next();

@@ -23,15 +23,15 @@ export function formerDrawing(head: FormerHead, options: { width?: number; unit?
   const shapes: Shape[] = [
     { kind: 'path', d: outline(-head.buildM / 2), role: 'faint', weight: 1 },
     { kind: 'path', d: outline(0), role: 'measured', weight: 1.6 },
-    { kind: 'path', d: outline(head.buildM / 2), role: 'frame', weight: 1.6, fill: 'tint' },
+    { kind: 'path', d: outline(head.buildM / 2), role: 'frame', weight: 1.6, fill: 'paper' },
   ];
   const dimension = (x1: number, y1: number, x2: number, y2: number, text: string, at: [number, number]) => {
-    shapes.push({ kind: 'line', x1, y1, x2, y2, role: 'label', weight: 1 });
+    shapes.push({ kind: 'line', x1, y1, x2, y2, role: 'frame', weight: 0.8 });
     for (const [x, y] of [
       [x1, y1],
       [x2, y2],
     ] as const)
-      shapes.push({ kind: 'circle', x, y, r: 2, role: 'label', fill: 'solid' });
+      shapes.push({ kind: 'circle', x, y, r: 2, role: 'frame', fill: 'solid' });
     shapes.push({ kind: 'text', x: at[0], y: at[1], text, size: 12, anchor: 'middle', role: 'text' });
   };
   dimension(cx - half, 40, cx + half, 40, `straight ${say(head.straightM)}`, [cx, 32]);

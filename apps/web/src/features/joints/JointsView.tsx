@@ -1,27 +1,39 @@
 import {
+  billOfRecord,
   CAUTIONS,
   connectionOfRecord,
   connectionRing,
+  formatNumber,
+  formatQuantity,
   inSameCore,
   JOINT_KINDS,
   JOINT_ORDERS,
   jointClassWarning,
   jointList,
+  jointMaterial,
   leadMark,
+  plateOfPart,
   windingRecordSchema,
   type Connection,
   type JointItem,
   type JointKind,
   type JointOrder,
   type Layout,
+  type Nameplate,
   type WindingPart,
 } from '@norther/core';
 import type { JobDetail, JointSheet } from '@norther/contracts';
 import { Check, CheckCheck } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { useJointsQuery, useSessionQuery, useSaveJointsMutation, useTickJointMutation } from '../../app/api.ts';
-import { useMarks, useMay, useTime } from '../../app/shop.ts';
+import {
+  useJointsQuery,
+  useMaterialQuery,
+  useSessionQuery,
+  useSaveJointsMutation,
+  useTickJointMutation,
+} from '../../app/api.ts';
+import { useMarks, useMay, useReadingDefaults, useSettings, useTime } from '../../app/shop.ts';
 import { DrawingView, Highlights, useMark } from '../../drawing/DrawingView.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { PartSwitch, partOf } from '../winding/PartSwitch.tsx';
@@ -116,6 +128,7 @@ function TickOff({
   sheet: JointSheet;
 }) {
   const { school } = useMarks();
+  const defaults = useReadingDefaults();
   const may = useMay('winder') && !job.closedAt;
   const [kind, setKind] = useState<JointKind>('braze');
   const [tick, { error }] = useTickJointMutation();
@@ -125,6 +138,36 @@ function TickOff({
     () => connectionRing(layout, connection, { marks: school, size: 520 }),
     [layout, connection, school],
   );
+  const record = useMemo(() => {
+    const own = part === 'stator' ? job : job.otherWindings.find((w) => w.part === part);
+    return windingRecordSchema.parse((own?.plan ?? own?.winding)?.record ?? {});
+  }, [job, part]);
+  const settings = useSettings();
+  const { data: sheetOfMaterial } = useMaterialQuery({ number: job.number, part });
+  const bill = useMemo(() => {
+    const own = part === 'stator' ? job : job.otherWindings.find((w) => w.part === part);
+    const plate = own?.plan?.redesign?.nameplate ?? plateOfPart(job.nameplate as Nameplate, part);
+    return billOfRecord(record, plate, sheetOfMaterial?.typed ?? {}, settings?.materials ?? [], defaults).bill;
+  }, [job, part, record, settings, sheetOfMaterial, defaults]);
+  const materialOf = (joint: JointItem): string => {
+    if (!record.strands?.length) return '';
+    const m = jointMaterial(
+      joint,
+      record.strands,
+      record.wireGrade === '1' ? 1 : 2,
+      bill?.lead,
+      bill?.input.jointSleeveM ?? 0.06,
+    );
+    const length = (metres: number) => formatQuantity(metres, 'length', defaults.lengthUnit, 3);
+    return [
+      m.sleeveBoreM === undefined
+        ? 'thicker than any sleeve: split it'
+        : `sleeve ${length(m.sleeveBoreM)} bore, ${length(m.sleeveLengthM)}`,
+      m.leadMm2 === undefined ? '' : `cable ${formatNumber(m.leadMm2)} mm²`,
+    ]
+      .filter(Boolean)
+      .join('; ');
+  };
   const done = list.filter((j) => sheet.ticks[j.key]).length;
   const looked = list.filter((j) => sheet.ticks[j.key]?.checkedBy).length;
   const next = list.find((j) => !sheet.ticks[j.key]);
@@ -178,6 +221,7 @@ function TickOff({
               key={joint.key}
               joint={joint}
               tick={sheet.ticks[joint.key]}
+              material={materialOf(joint)}
               isNext={joint === next}
               may={may}
               mark={(name) => leadMark(name, school, layout.kind)}
@@ -195,6 +239,7 @@ function TickOff({
 
 function Row({
   joint,
+  material,
   tick,
   isNext,
   may,
@@ -202,6 +247,7 @@ function Row({
   onTick,
 }: {
   joint: JointItem;
+  material: string;
   tick: JointSheet['ticks'][string] | undefined;
   isNext: boolean;
   may: boolean;
@@ -231,8 +277,8 @@ function Row({
           {tick
             ? `${tick.kind}, ${tick.by}, ${time(tick.at)}${tick.checkedBy ? `; looked at by ${tick.checkedBy}` : ''}`
             : joint.what === 'jumper'
-              ? `jumper${isNext ? ', next' : ''}; thread the sleeve first`
-              : `${joint.what}${isNext ? ', next' : ''}`}
+              ? `jumper${isNext ? ', next' : ''}; ${material}, threaded first`
+              : `${joint.what}${isNext ? ', next' : ''}; ${material}`}
         </span>
       </span>
       {tick && !tick.checkedBy && may && tick.by !== me ? (

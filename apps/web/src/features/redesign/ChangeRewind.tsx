@@ -202,21 +202,21 @@ export function ChangeRewind({
               Left out: {search.result.leftOut.map((l) => `${l.why} (${formatNumber(l.count)})`).join('; ')}.
             </p>
           ) : null}
+          {picked.length > 0 && read.wish ? (
+            <Comparison
+              job={job}
+              part={part}
+              record={record}
+              nameplate={nameplate}
+              revision={revision}
+              wish={read.wish}
+              picked={picked}
+              onDrop={toggle}
+              mayRelease={mayRelease}
+            />
+          ) : null}
         </section>
       </div>
-      {picked.length > 0 && read.wish ? (
-        <Comparison
-          job={job}
-          part={part}
-          record={record}
-          nameplate={nameplate}
-          revision={revision}
-          wish={read.wish}
-          picked={picked}
-          onDrop={toggle}
-          mayRelease={mayRelease}
-        />
-      ) : null}
     </div>
   );
 }

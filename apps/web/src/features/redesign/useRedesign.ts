@@ -28,9 +28,15 @@ export function useRedesign(input: object | undefined): RedesignState {
     let gone = false;
     const show = (p: SearchShown): void => {
       if (!gone)
-        setState((s) => ({ ...s, progress: { done: p.done, total: p.total }, candidates: p.best, stopped: false }));
+        setState((s) => ({
+          ...s,
+          progress: { done: p.done, total: p.total },
+          // the first word says only that the search has begun
+          candidates: p.done === 0 ? s.candidates : p.best,
+          problem: undefined,
+          stopped: false,
+        }));
     };
-    setState((s) => ({ ...s, progress: { done: 0, total: 1 }, problem: undefined, stopped: false }));
     coreDoor()
       .redesign(input, proxy(show))
       .then((result) => {

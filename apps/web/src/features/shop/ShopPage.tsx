@@ -7,6 +7,7 @@ import { useMay } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
+import { Materials } from './Materials.tsx';
 import { People } from './People.tsx';
 import { Resins } from './Resins.tsx';
 import { Routes } from './Routes.tsx';
@@ -177,6 +178,36 @@ function Settings({ version, settings, mayChange }: { version: number; settings:
         <section>
           <h2 className="font-semibold border-b border-line mb-2">Resins, with their rated cure at part temperature</h2>
           <Resins resins={v.resins} onChange={(resins) => setV({ ...v, resins })} />
+        </section>
+        <section>
+          <h2 className="font-semibold border-b border-line mb-2">Insulation and other material</h2>
+          <Materials materials={v.materials} onChange={(materials) => setV({ ...v, materials })} />
+        </section>
+        <section>
+          <h2 className="font-semibold border-b border-line mb-2">What counts when changed rewinds are ranked</h2>
+          <div className="grid grid-cols-4 gap-2">
+            {(
+              [
+                ['flux', 'Flux error'],
+                ['loss', 'Copper loss'],
+                ['fill', 'Slot fill'],
+                ['ease', 'Few sizes and wires'],
+              ] as const
+            ).map(([key, label]) => (
+              <PlainField
+                key={key}
+                label={label}
+                type="number"
+                min={0}
+                max={100}
+                step="0.5"
+                value={v.redesignWeights[key]}
+                onChange={(e) =>
+                  setV({ ...v, redesignWeights: { ...v.redesignWeights, [key]: Number(e.target.value) } })
+                }
+              />
+            ))}
+          </div>
         </section>
         <section>
           <h2 className="font-semibold border-b border-line mb-2">Routes, for motors taken in from now on</h2>

@@ -1,19 +1,11 @@
 import {
-  connect,
-  connectionChoiceOf,
-  connectionOfRecord,
-  connectionRing,
   developedWinding,
-  drawingToSvg,
   highSpeedLayout,
-  inHalves,
   inSameCore,
   layoutInputOf,
   layoutOfRecord,
-  PART_TITLES,
   phasorStar,
   plateOfPart,
-  possibleCircuits,
   runCalculation,
   slotRing,
   slotSection,
@@ -21,37 +13,64 @@ import {
   windingFigures,
   windingRecordSchema,
   windingRotorVoltage,
-  type ConnectionChoice,
-  type Drawing,
-  type Layout,
   type Nameplate,
   type WindingPart,
   type WindingRecord,
 } from '@norther/core';
 import type { JobDetail, WindingView } from '@norther/contracts';
-import { type ReactNode, useMemo, useState } from 'react';
+import { lazy, Suspense, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { useReleasePlanMutation } from '../../app/api.ts';
-import { useMarks, useMay, useSettings, useTime } from '../../app/shop.ts';
+import { useMarks, useSettings } from '../../app/shop.ts';
 import { DrawingView, Highlights } from '../../drawing/DrawingView.tsx';
-import { Button } from '../../ui/Button.tsx';
-import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
+import { Quiet } from '../../ui/Problem.tsx';
+import { ConnectionPanel } from './ConnectionPanel.tsx';
 import { FieldDrawings } from './FieldDrawings.tsx';
 import { FigureList } from './FigureList.tsx';
+import { FormerSection } from './FormerSection.tsx';
 import { PartSwitch, partOf } from './PartSwitch.tsx';
-import { CoilTable, ConnectionTables, FactorTable } from './WindingTables.tsx';
+import { PlanState } from './PlanState.tsx';
+import { Titled } from './Titled.tsx';
+import { CoilTable, FactorTable } from './WindingTables.tsx';
+
+const ChangeRewind = lazy(() => import('../redesign/ChangeRewind.tsx').then((m) => ({ default: m.ChangeRewind })));
 
 /** The rewind as found: layout, factors, figures, field, connection and the card, of each winding of the motor. */
 export function PlanView({ job }: { job: JobDetail }) {
-  const [query] = useSearchParams();
+  const [query, setQuery] = useSearchParams();
   const part = partOf(query.get('part'));
+  const changing = query.get('do') === 'change';
   const own = part === 'stator' ? job : job.otherWindings.find((w) => w.part === part);
   const view = own?.plan ?? own?.winding ?? null;
+  const found = own?.winding ?? null;
   const recorded = ['stator' as const, ...job.otherWindings.map((w) => w.part)];
   return (
     <>
       {recorded.length > 1 ? <PartSwitch parts={recorded} part={part} /> : null}
-      {view ? (
+      {found && (found.record['kind'] ?? 'three-phase') === 'three-phase' ? (
+        <div role="group" aria-label="What to plan" className="flex gap-1 mb-3">
+          {(
+            [
+              [false, 'Plan and card'],
+              [true, 'Change the rewind'],
+            ] as const
+          ).map(([on, text]) => (
+            <button
+              key={text}
+              type="button"
+              aria-pressed={on === changing}
+              onClick={() => setQuery({ ...(part === 'stator' ? {} : { part }), ...(on ? { do: 'change' } : {}) })}
+              className={`min-h-9 px-3 rounded-sm border ${on === changing ? 'border-accent font-semibold bg-accent-tint' : 'border-edge bg-sheet'}`}
+            >
+              {text}
+            </button>
+          ))}
+        </div>
+      ) : null}
+      {changing && found ? (
+        <Suspense fallback={<Quiet>Opening …</Quiet>}>
+          <Changing key={`${part}${found.revision}`} job={job} part={part} found={found} />
+        </Suspense>
+      ) : view ? (
         <Plan key={`${part}${view.role}${view.revision}`} job={job} part={part} view={view} plan={own?.plan ?? null} />
       ) : (
         <Quiet>
@@ -63,6 +82,15 @@ export function PlanView({ job }: { job: JobDetail }) {
       )}
     </>
   );
+}
+
+function Changing({ job, part, found }: { job: JobDetail; part: WindingPart; found: WindingView }) {
+  const record = useMemo(() => {
+    const own = windingRecordSchema.parse(found.record);
+    return part === 'second' && job.winding ? inSameCore(own, windingRecordSchema.parse(job.winding.record)) : own;
+  }, [found, part, job.winding]);
+  const nameplate = useMemo(() => plateOfPart(job.nameplate as Nameplate, part), [job.nameplate, part]);
+  return <ChangeRewind job={job} part={part} record={record} nameplate={nameplate} revision={found.revision} />;
 }
 
 function Plan({
@@ -78,7 +106,10 @@ function Plan({
 }) {
   const { letters } = useMarks();
   const limits = useSettings()?.limits;
-  const nameplate = useMemo(() => plateOfPart(job.nameplate as Nameplate, part), [job, part]);
+  const nameplate = useMemo(
+    () => view.redesign?.nameplate ?? plateOfPart(job.nameplate as Nameplate, part),
+    [view, job, part],
+  );
   const stator = useMemo(
     () => (part === 'stator' || !job.winding ? undefined : windingRecordSchema.parse(job.winding.record)),
     [job, part],
@@ -177,6 +208,7 @@ function Plan({
               {section.drawing ? <DrawingView drawing={section.drawing} /> : <Quiet>{section.why}</Quiet>}
             </section>
           </div>
+          <FormerSection record={record} nameplate={nameplate} />
           <p className="mt-3 text-small">
             Take away:{' '}
             {(
@@ -184,6 +216,8 @@ function Plan({
                 ['record.json', 'record (JSON)'],
                 ['coils.csv', 'coils (CSV)'],
                 ['groups.csv', 'groups (CSV)'],
+                ['joints.csv', 'joints (CSV)'],
+                ['joints.json', 'joints (JSON)'],
                 ['drawings.pdf', 'drawings (PDF)'],
               ] as const
             ).map(([file, text]) => (
@@ -207,40 +241,6 @@ function Plan({
   );
 }
 
-/** A heading with the drawing as a file beside it. */
-function Titled({
-  title,
-  drawing,
-  file,
-  children,
-}: {
-  title: string;
-  drawing: Drawing | undefined;
-  file: string;
-  children?: ReactNode;
-}) {
-  const save = (): void => {
-    if (!drawing) return;
-    const url = URL.createObjectURL(new Blob([drawingToSvg(drawing)], { type: 'image/svg+xml' }));
-    const a = document.createElement('a');
-    a.href = url;
-    a.download = `${file}.svg`;
-    a.click();
-    setTimeout(() => URL.revokeObjectURL(url), 1000);
-  };
-  return (
-    <h2 className="font-semibold flex flex-wrap gap-3 items-center">
-      {title}
-      {children}
-      {drawing ? (
-        <button type="button" className="text-small font-normal text-accent underline ml-auto" onClick={save}>
-          SVG<span className="sr-only"> of {title}</span>
-        </button>
-      ) : null}
-    </h2>
-  );
-}
-
 const NO_LIMITS = {};
 
 function RotorVoltage({ job, stator, rotor }: { job: JobDetail; stator: WindingRecord; rotor: WindingRecord }) {
@@ -253,184 +253,4 @@ function RotorVoltage({ job, stator, rotor }: { job: JobDetail; stator: WindingR
     }
   }, [stator, rotor, job, limits]);
   return <p className="border-l-4 border-edge pl-2 mb-2">{says}</p>;
-}
-
-/** The connection of the record, and what other circuits, jumpers and leads would look like. */
-function ConnectionPanel({ record, layout }: { record: WindingRecord; layout: Layout }) {
-  const { school } = useMarks();
-  const [tried, setTried] = useState<ConnectionChoice>();
-  const possible = useMemo(() => possibleCircuits(layout), [layout]);
-  const recorded = useMemo(() => connectionChoiceOf(record, layout), [record, layout]);
-  const asRecorded = useMemo(() => connectionOfRecord(record), [record]);
-  const threePhase = layout.kind === 'three-phase';
-  const choice: ConnectionChoice = tried ??
-    recorded ?? { connection: 'wye', circuits: 1, jumper: 'adjacent-pole', leads: 3, partWinding: false };
-  const { made, why } = useMemo(() => {
-    if (!tried) return { made: asRecorded.connection, why: asRecorded.why };
-    try {
-      return { made: connect(layout, tried), why: undefined };
-    } catch (error) {
-      return { made: undefined, why: error instanceof Error ? error.message.replace(/^\w+: /, '') : '' };
-    }
-  }, [tried, asRecorded, layout]);
-  const differs = tried !== undefined && JSON.stringify(tried) !== JSON.stringify(recorded);
-  const drawing = useMemo(
-    () => (made ? connectionRing(layout, made, { marks: school, size: 440 }) : undefined),
-    [layout, made, school],
-  );
-  const halved = choice.partWinding || choice.leads === 9 || choice.leads === 12;
-  const circuits = possible
-    .filter((p) => !halved || p.circuits % 2 === 0)
-    .map((p) => (halved ? p.circuits / 2 : p.circuits));
-  const jumpersOf = (c: number) => possible.find((p) => p.circuits === c * (halved ? 2 : 1))?.jumpers ?? [];
-  const leadsValue = choice.partWinding ? 'pw' : String(choice.leads);
-  const box = 'border border-edge bg-sheet min-h-8';
-  return (
-    <section aria-label="Connection">
-      <Titled title="Connection" drawing={drawing} file="connection">
-        {threePhase ? (
-          <span className="inline-flex flex-wrap gap-1 text-small font-normal">
-            <select
-              aria-label="Connection"
-              value={choice.connection}
-              onChange={(e) => setTried({ ...choice, connection: e.target.value as 'wye' | 'delta' })}
-              className={box}
-            >
-              <option value="wye">wye</option>
-              <option value="delta">delta</option>
-            </select>
-            <select
-              aria-label="Circuits"
-              value={choice.circuits}
-              onChange={(e) =>
-                setTried({
-                  ...choice,
-                  circuits: Number(e.target.value),
-                  jumper: jumpersOf(Number(e.target.value))[0] ?? choice.jumper,
-                })
-              }
-              className={box}
-            >
-              {circuits.map((c) => (
-                <option key={c} value={c}>
-                  {c} circuit{c > 1 ? 's' : ''}
-                  {halved ? ' a half' : ''}
-                </option>
-              ))}
-            </select>
-            <select
-              aria-label="Jumpers"
-              value={choice.jumper}
-              onChange={(e) => setTried({ ...choice, jumper: e.target.value as typeof choice.jumper })}
-              className={box}
-            >
-              {jumpersOf(choice.circuits).map((j) => (
-                <option key={j} value={j}>
-                  {j === 'adjacent-pole' ? 'short 1-4' : 'long 1-7'}
-                </option>
-              ))}
-            </select>
-            <select
-              aria-label="Leads"
-              value={leadsValue}
-              onChange={(e) => {
-                const partWinding = e.target.value === 'pw';
-                const leads = (partWinding ? 6 : Number(e.target.value)) as 3 | 6 | 9 | 12;
-                const half = partWinding || leads > 6;
-                const all = choice.circuits * (halved ? 2 : 1);
-                const next = half ? Math.max(1, Math.floor(all / 2)) : all;
-                setTried({ ...choice, leads, partWinding, circuits: next });
-              }}
-              className={box}
-            >
-              <option value="3">3 leads</option>
-              <option value="6">6 leads</option>
-              <option value="pw">6, part-winding</option>
-              <option value="9">9 leads</option>
-              <option value="12">12 leads</option>
-            </select>
-          </span>
-        ) : null}
-      </Titled>
-      {differs && recorded ? (
-        <p className="text-small text-attention font-semibold">
-          To look at only; the record stays {record.circuits}-circuit {record.connection}, {record.leads ?? '3'} leads
-          {inHalves(record) ? ' (circuits of each half)' : ''}.{' '}
-          <button type="button" className="underline" onClick={() => setTried(undefined)}>
-            back
-          </button>
-        </p>
-      ) : null}
-      {drawing && made ? (
-        <>
-          <DrawingView drawing={drawing} />
-          <ConnectionTables layout={layout} made={made} />
-        </>
-      ) : (
-        <Quiet>{why}</Quiet>
-      )}
-    </section>
-  );
-}
-
-function PlanState({
-  job,
-  part,
-  plan,
-  verifiable,
-}: {
-  job: JobDetail;
-  part: WindingPart;
-  plan: WindingView | null;
-  verifiable: boolean;
-}) {
-  const mayRelease = useMay('foreman') && !job.closedAt;
-  const [release, { isLoading, error }] = useReleasePlanMutation();
-  const [reason, setReason] = useState('Rewind as found.');
-  const time = useTime();
-  const found = part === 'stator' ? job.winding : job.otherWindings.find((w) => w.part === part)?.winding;
-  const newer = plan && found && JSON.stringify(plan.typed) !== JSON.stringify(found.typed);
-  return (
-    <div className="flex flex-wrap gap-3 items-center flex-1">
-      <p>
-        {part === 'stator' ? '' : `${PART_TITLES[part]}: `}
-        {plan ? (
-          <>
-            <strong>Plan {plan.revision} released</strong> by {plan.released?.by} on {time(plan.at)}. {plan.reason}
-          </>
-        ) : (
-          <strong>As found, not released for winding.</strong>
-        )}
-        {newer ? (
-          <span className="text-attention font-semibold"> The record was corrected after the release.</span>
-        ) : null}
-      </p>
-      {mayRelease && found && (!plan || newer) ? (
-        <form
-          className="flex gap-2 items-center"
-          onSubmit={(e) => {
-            e.preventDefault();
-            void release({ number: job.number, part, revision: found.revision, reason });
-          }}
-        >
-          <input
-            aria-label="Reason of the release"
-            value={reason}
-            onChange={(e) => setReason(e.target.value)}
-            className="min-h-9 border border-edge rounded-sm px-2 bg-sheet w-56"
-          />
-          <Button
-            type="submit"
-            look="plain"
-            disabled={isLoading || !verifiable}
-            title={verifiable ? '' : 'The record is not complete or cannot be right; see Data as found.'}
-          >
-            Release as plan
-          </Button>
-          {verifiable ? null : <span className="text-small text-soft">the record is not complete yet</span>}
-        </form>
-      ) : null}
-      <ProblemNote error={error} />
-    </div>
-  );
 }

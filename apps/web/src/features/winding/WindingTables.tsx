@@ -25,13 +25,22 @@ function Row({ of, children }: { of: string; children: React.ReactNode }) {
   );
 }
 
+function JumperItem({ of, text }: { of: string; text: string }) {
+  const { lit, ...mark } = useMark(of);
+  return (
+    <li {...mark} className={lit ? 'bg-accent-tint' : ''}>
+      {text}
+    </li>
+  );
+}
+
 /** Circuits and jumpers, leads and star, how the leads are linked. */
 export function ConnectionTables({ layout, made }: { layout: Layout; made: Connection }) {
   const { letters, school } = useMarks();
   const mark = (name: string) => leadMark(name, school, layout.kind);
   return (
     <section>
-      <h2 className="font-semibold border-b border-line">Circuits and jumpers</h2>
+      <h2 className="font-semibold border-b border-line">Circuits</h2>
       <table className="w-full text-small">
         <tbody>
           {made.circuits.map((c) => (
@@ -44,6 +53,22 @@ export function ConnectionTables({ layout, made }: { layout: Layout; made: Conne
           ))}
         </tbody>
       </table>
+      {made.jumpers.length > 0 ? (
+        <>
+          <h2 className="font-semibold border-b border-line mt-3">
+            Jumpers, {made.jumpers.length} of {made.jumper === 'skip-pole' ? 'long 1-7' : 'short 1-4'}
+          </h2>
+          <ul className="columns-3 text-small">
+            {made.jumpers.map((j) => (
+              <JumperItem
+                key={`${j.from}${j.to}`}
+                of={`jumper:${j.from}-${j.to}`}
+                text={`${phaseName(layout, letters, j.phase)}  ${j.from} – ${j.to}`}
+              />
+            ))}
+          </ul>
+        </>
+      ) : null}
       <h2 className="font-semibold border-b border-line mt-3">Leads and star</h2>
       <table className="w-full text-small">
         <tbody>

@@ -1,0 +1,83 @@
+import { PART_TITLES, type WindingPart } from '@norther/core';
+import type { JobDetail, WindingView } from '@norther/contracts';
+import { useState } from 'react';
+import { useReleasePlanMutation } from '../../app/api.ts';
+import { useMay, useTime } from '../../app/shop.ts';
+import { Button } from '../../ui/Button.tsx';
+import { ProblemNote } from '../../ui/Problem.tsx';
+
+/** What is released, by whom, why; the foreman's release of the winding as found. */
+export function PlanState({
+  job,
+  part,
+  plan,
+  verifiable,
+}: {
+  job: JobDetail;
+  part: WindingPart;
+  plan: WindingView | null;
+  verifiable: boolean;
+}) {
+  const mayRelease = useMay('foreman') && !job.closedAt;
+  const [release, { isLoading, error }] = useReleasePlanMutation();
+  const [reason, setReason] = useState('Rewind as found.');
+  const time = useTime();
+  const found = part === 'stator' ? job.winding : job.otherWindings.find((w) => w.part === part)?.winding;
+  // a changed rewind differs from the record by intent: it is outdated when the record it started from was corrected
+  const newer =
+    plan &&
+    found &&
+    (plan.redesign
+      ? plan.redesign.fromRevision !== found.revision
+      : JSON.stringify(plan.typed) !== JSON.stringify(found.typed));
+  return (
+    <div className="flex flex-wrap gap-3 items-center flex-1">
+      <p>
+        {part === 'stator' ? '' : `${PART_TITLES[part]}: `}
+        {plan ? (
+          <>
+            <strong>Plan {plan.revision} released</strong> by {plan.released?.by} on {time(plan.at)}. {plan.reason}
+          </>
+        ) : (
+          <strong>As found, not released for winding.</strong>
+        )}
+        {newer ? (
+          <span className="text-attention font-semibold"> The record was corrected after the release.</span>
+        ) : null}
+      </p>
+      {mayRelease && found && (!plan || newer) ? (
+        <form
+          className="flex gap-2 items-center"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void release({ number: job.number, part, revision: found.revision, reason });
+          }}
+        >
+          <input
+            aria-label="Reason of the release"
+            value={reason}
+            onChange={(e) => setReason(e.target.value)}
+            className="min-h-9 border border-edge rounded-sm px-2 bg-sheet w-56"
+          />
+          <Button
+            type="submit"
+            look="plain"
+            disabled={isLoading || !verifiable}
+            title={verifiable ? '' : 'The record is not complete or cannot be right; see Data as found.'}
+          >
+            Release as plan
+          </Button>
+          {verifiable ? null : <span className="text-small text-soft">the record is not complete yet</span>}
+        </form>
+      ) : null}
+      {plan?.redesign ? (
+        <p className="w-full border-l-4 border-attention pl-2">
+          <strong>▲ Changed, not as found.</strong>{' '}
+          {plan.redesign.changes.map((c) => `${c.label} ${c.is} (was ${c.was})`).join('; ')}.
+          {plan.redesign.warnings.length > 0 ? ` Mind: ${plan.redesign.warnings.join('; ')}.` : ''}
+        </p>
+      ) : null}
+      <ProblemNote error={error} />
+    </div>
+  );
+}
