@@ -165,21 +165,17 @@ test('the whole road once: winder, tester and foreman take a motor from the desk
   await expect(foreman.getByText('U1 – 1S 1F – 4F 4S – V1')).toBeVisible();
   const card = await foreman.request.get(url(`/api/jobs/${number}/card.pdf`));
   expect((await card.body()).subarray(0, 5).toString()).toBe('%PDF-');
-  await quickly(foreman, number, [
-    'DSG',
-    'SLP',
-    'LIN',
-    'WND',
-    'INS',
-    'SEP',
-    'WDG',
-    'PHI',
-    'CON',
-    'SLV',
-    'LDS',
-    'LAC',
-    'BOR',
-  ]);
+  await quickly(foreman, number, ['DSG', 'SLP']);
+
+  // the hold: no liner and no coil before the cutting and picking lists are made
+  await winder.goto(url(`/jobs/${number}/route?stage=Wind`));
+  await expect(winder.getByText(/cutting and picking lists are not made yet/).first()).toBeVisible();
+  await winder.goto(url(`/jobs/${number}/material`));
+  await winder.getByRole('button', { name: 'Make the lists and reserve' }).click();
+  await expect(winder.getByText('Lists made')).toBeVisible();
+  const cutting = await winder.request.get(url(`/api/jobs/${number}/material/stator/cutting.pdf`));
+  expect((await cutting.body()).subarray(0, 5).toString()).toBe('%PDF-');
+  await quickly(foreman, number, ['LIN', 'WND', 'INS', 'SEP', 'WDG', 'PHI', 'CON', 'SLV', 'LDS', 'LAC', 'BOR']);
 
   // the hold: no resin before passed tests
   await winder.goto(url(`/jobs/${number}/route?stage=Resin`));

@@ -83,3 +83,4 @@ export * from './drawing/nesting.ts';
 export * from './drawing/former.ts';
 export * from './drawing/schematic.ts';
 export * from './wire/sizeTable.ts';
+export * from './insulation/sayAmount.ts';

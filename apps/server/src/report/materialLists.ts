@@ -5,6 +5,7 @@ import {
   formatQuantity,
   nestingDrawing,
   PART_TITLES,
+  sayAmount,
   sayClass,
   type BillLine,
   type PlanBill,
@@ -12,16 +13,6 @@ import {
 } from '@norther/core';
 import type { JobDetail, MaterialLists, ShopSettings } from '@norther/contracts';
 import { grid, paperContext, type PaperOptions, type Piece } from './paper.ts';
-
-/** How much of a line, in its unit. */
-export const sayAmount = (quantity: number, unit: BillLine['unit'], settings?: ShopSettings): string =>
-  unit === 'kg'
-    ? quantity < 0.1
-      ? `${formatNumber(quantity * 1000, 2)} g`
-      : formatQuantity(quantity, 'mass', settings?.units.massUnit ?? 'kg', 3)
-    : unit === 'm'
-      ? `${formatNumber(quantity, 3)} m`
-      : `${formatNumber(quantity)} ${quantity === 1 ? unit.slice(0, -1) : unit}`;
 
 /** Size of a piece as it is cut. */
 function saySize(line: BillLine, settings: ShopSettings): string {
@@ -112,7 +103,7 @@ export function cuttingList(
           l.material,
           String(l.pieces),
           saySize(l, settings),
-          sayAmount(l.quantity, l.unit, settings),
+          sayAmount(l.quantity, l.unit, settings.units.massUnit),
           l.nesting,
           box,
         ]),
@@ -150,10 +141,10 @@ export function pickingList(
   const { bill } = lists;
   const rows = bill.lines.flatMap((line, i): (string | Piece)[][] => {
     const { picks, short } = lists.lines[i] ?? { picks: [], short: line.quantity };
-    const wanted = sayAmount(line.quantity, line.unit, settings);
+    const wanted = sayAmount(line.quantity, line.unit, settings.units.massUnit);
     const own = [
-      ...picks.map((p) => [p.lot, sayAmount(p.quantity, line.unit, settings)] as const),
-      ...(short > 1e-9 ? ([['not in stock', sayAmount(short, line.unit, settings)]] as const) : []),
+      ...picks.map((p) => [p.lot, sayAmount(p.quantity, line.unit, settings.units.massUnit)] as const),
+      ...(short > 1e-9 ? ([['not in stock', sayAmount(short, line.unit, settings.units.massUnit)]] as const) : []),
     ];
     return own.map(([lot, quantity], k) => [
       k === 0 ? line.use : '',

@@ -6,7 +6,7 @@ import type { Drawing, Shape } from './shapes.ts';
 
 const WIDTH = 520;
 const LABEL = 12;
-const say = (m: number) => formatNumber(m * 1000, 4);
+const say = (m: number) => formatNumber(m * 1000, m < 0.1 ? 3 : 4);
 
 /** How the pieces of one line lie on the sheet or roll, to scale; the piece drawn first is marked. Undefined when nothing is nested. */
 export function nestingDrawing(line: BillLine, material: ShopMaterial | undefined): Drawing | undefined {
@@ -81,7 +81,7 @@ function plan(
         kind: 'path',
         d: `M${x.toFixed(1)} ${y.toFixed(1)}h${(w * scale).toFixed(1)}v${(h * scale).toFixed(1)}h${(-w * scale).toFixed(1)}Z`,
         role: c === 0 && r === 0 ? 'accent' : 'faint',
-        ...(c === 0 && r === 0 ? { fill: 'tint' as const, weight: 1.5 } : {}),
+        ...(c === 0 && r === 0 ? { weight: 2 } : {}),
       });
     }
   const bottom = 10 + widthM * scale;

@@ -8,6 +8,7 @@ import {
   MATERIAL_USES,
   nestingDrawing,
   plateOfPart,
+  sayAmount,
   sayClass,
   windingRecordSchema,
   type BillLine,
@@ -267,12 +268,7 @@ function BillTable({
 }) {
   const units = useReadingDefaults();
   const length = (m: number) => formatQuantity(m, 'length', units.lengthUnit, m < 0.1 ? 3 : 4);
-  const amount = (q: number, unit: BillLine['unit']) =>
-    unit === 'kg'
-      ? q < 0.1
-        ? `${formatNumber(q * 1000, 2)} g`
-        : formatQuantity(q, 'mass', units.massUnit, 3)
-      : `${formatNumber(q, 3)} ${q === 1 ? unit.replace(/s$/, '') : unit}`;
+  const amount = (q: number, unit: BillLine['unit']) => sayAmount(q, unit, units.massUnit);
   const priced = sheet.lists?.lines.filter((l) => l.cost !== null) ?? [];
   return (
     <table className="w-full text-small">

@@ -1,7 +1,8 @@
-import { formatNumber, operation, parseNumber, type WindingPart } from '@norther/core';
+import { operation, parseNumber, sayAmount, type WindingPart } from '@norther/core';
 import type { JobDetail, MaterialSheet } from '@norther/contracts';
 import { useState } from 'react';
 import { problemOf, useUseMaterialMutation } from '../../app/api.ts';
+import { useReadingDefaults } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { ProblemNote } from '../../ui/Problem.tsx';
@@ -28,6 +29,7 @@ export function UsePanel({
   const codes = job.detailSteps.map((s) => s.code).filter((c) => TAKES.includes(c));
   const [code, setCode] = useState(codes.includes('WND') ? 'WND' : (codes[0] ?? ''));
   const [wrong, setWrong] = useState('');
+  const { massUnit } = useReadingDefaults();
   const chosen = sheet.uses.find((u) => u.lotId === lotId) ?? sheet.uses[0];
   const problem = error ? problemOf(error) : undefined;
   return (
@@ -50,12 +52,8 @@ export function UsePanel({
                 {u.lot}
               </th>
               <td>{u.what}</td>
-              <td className="tabular-nums">
-                {formatNumber(u.reserved, 3)} {u.unit}
-              </td>
-              <td className="tabular-nums">
-                {formatNumber(u.used, 3)} {u.unit}
-              </td>
+              <td className="tabular-nums">{u.reserved > 0 ? sayAmount(u.reserved, u.unit, massUnit) : '–'}</td>
+              <td className="tabular-nums">{u.used > 0 ? sayAmount(u.used, u.unit, massUnit) : '–'}</td>
             </tr>
           ))}
         </tbody>

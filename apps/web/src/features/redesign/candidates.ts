@@ -14,7 +14,11 @@ export const candidateName = (c: Candidate): string =>
 export const sayWires = (c: Pick<Candidate, 'strands'>): string =>
   c.strands.map((s) => `${s.count} × ${s.label}`).join(' + ');
 export const saySpans = (c: Pick<Candidate, 'spansSlots'>): string => c.spansSlots.map((y) => `1-${y + 1}`).join(', ');
-export const signed = (x: number, digits = 1): string => `${x >= 0 ? '+' : '−'}${Math.abs(x).toFixed(digits)} %`;
+/** Per cent with its sign; what rounds to nothing has none. */
+export const signed = (x: number, digits = 1): string => {
+  const text = Math.abs(x).toFixed(digits);
+  return `${Number(text) === 0 ? '' : x > 0 ? '+' : '−'}${text} %`;
+};
 export const number = (x: number | undefined, digits = 3): string => (x === undefined ? '–' : formatNumber(x, digits));
 
 export function pass(c: Candidate, f: Filters): boolean {

@@ -26,8 +26,10 @@ export function useRedesign(input: object | undefined): RedesignState {
   useEffect(() => {
     if (!input) return;
     let gone = false;
+    // words of progress may come in after the end: they have a line of their own
+    let ended = false;
     const show = (p: SearchShown): void => {
-      if (!gone)
+      if (!gone && !ended)
         setState((s) => ({
           ...s,
           progress: { done: p.done, total: p.total },
@@ -40,12 +42,14 @@ export function useRedesign(input: object | undefined): RedesignState {
     coreDoor()
       .redesign(input, proxy(show))
       .then((result) => {
+        ended = true;
         if (gone) return;
         if (result)
           setState({ progress: undefined, candidates: result.candidates, result, problem: undefined, stopped: false });
         else setState((s) => ({ ...s, progress: undefined, stopped: true }));
       })
       .catch((error: unknown) => {
+        ended = true;
         if (!gone)
           setState({
             progress: undefined,

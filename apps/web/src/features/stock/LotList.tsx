@@ -1,4 +1,4 @@
-import { formatNumber, formatQuantity, insulatedDiameterM, metresPerKg } from '@norther/core';
+import { formatNumber, insulatedDiameterM, metresPerKg, sayAmount } from '@norther/core';
 import type { StockLotView } from '@norther/contracts';
 import { useMemo, useState } from 'react';
 import { useStockQuery } from '../../app/api.ts';
@@ -44,8 +44,7 @@ export function LotList() {
   if (error && !data) return <ProblemNote error={error} />;
   if (!data) return <Quiet>Asking for the stock …</Quiet>;
   const chosen = data.find((l) => l.id === open);
-  const amount = (q: number, l: StockLotView) =>
-    l.unit === 'kg' ? formatQuantity(q, 'mass', units.massUnit, 3) : `${formatNumber(q, 3)} ${l.unit}`;
+  const amount = (q: number, l: StockLotView) => sayAmount(q, l.unit, units.massUnit);
   return (
     <div className="grid grid-cols-[minmax(0,1.6fr)_minmax(330px,1fr)] gap-6">
       <section aria-label="Lots" className="min-w-0">

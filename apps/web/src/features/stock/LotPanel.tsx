@@ -1,9 +1,9 @@
-import { formatNumber, operation, parseNumber } from '@norther/core';
+import { operation, parseNumber, sayAmount } from '@norther/core';
 import type { StockEntryView, StockLotView } from '@norther/contracts';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { problemOf, useChangeLotMutation, useEnterStockMutation, useStockEntriesQuery } from '../../app/api.ts';
-import { useMay, useTime } from '../../app/shop.ts';
+import { useMay, useReadingDefaults, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { ProblemNote } from '../../ui/Problem.tsx';
@@ -30,6 +30,7 @@ export function LotPanel({ lot }: { lot: StockLotView }) {
   const may = useMay('winder');
   const mayChange = useMay('foreman');
   const time = useTime();
+  const { massUnit } = useReadingDefaults();
   const field = error ? problemOf(error).field : undefined;
   return (
     <div className="space-y-3">
@@ -108,7 +109,7 @@ export function LotPanel({ lot }: { lot: StockLotView }) {
         {(entries ?? []).map((e) => (
           <li key={e.id} className="py-1">
             <span className="font-semibold">
-              {SAID[e.kind]} {formatNumber(e.quantity, 3).replace('-', '−')} {lot.unit}
+              {SAID[e.kind]} {sayAmount(e.quantity, lot.unit, massUnit).replace('-', '−')}
             </span>
             {e.job ? (
               <>
