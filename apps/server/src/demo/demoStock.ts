@@ -16,7 +16,7 @@ export function DEMO_LOTS(now: number): z.output<typeof lotBody>[] {
       what: { kind: 'wire', bareM: mm / 1000, label: mm.toFixed(3).replace(/0$/, ''), grade: '2', material: 'copper', classC: 180 },
       unit: 'kg',
       // common sizes by the pail, thin and thick ones by a spool or two; the count is uneven as on any shelf
-      quantity: [25, 45, 90, 15, 60][i % 5],
+      quantity: ([25, 45, 90, 15, 60][i % 5] ?? 25) * (mm >= 0.85 ? 3 : 1),
       spools: [5, 3, 1, 3, 4][i % 5],
       pricePerUnit: Number((13.2 + (mm < 0.5 ? 2.6 : mm > 1.2 ? -0.5 : 0.4)).toFixed(2)),
     }));

@@ -24,7 +24,7 @@ export function connectionSchematic(
     name.startsWith('Y') ? name.replace('Y', 'star ').trim() : leadMark(name, marks, layout.kind);
   const most = Math.max(1, ...connection.circuits.map((c) => c.steps.length));
   const perLine = Math.min(most, 10);
-  const width = LEFT + perLine * (COIL + GAP) + 84;
+  const width = Math.max(360, LEFT + perLine * (COIL + GAP) + 84);
   const shapes: Shape[] = [];
   let y = TOP;
   let phase: Phase | undefined;
@@ -48,16 +48,10 @@ export function connectionSchematic(
     }
     y = row(shapes, circuit, y, perLine, mark, width);
   }
-  shapes.push({
-    kind: 'text',
-    x: 8,
-    y: y + 4,
-    text: 'S start, F finish, seen from the connection end; a group with F to the left is turned round',
-    size: 11,
-    anchor: 'start',
-    role: 'label',
-  });
-  return { title: 'Connection, circuit by circuit', width, height: y + 16, shapes };
+  ['S start, F finish, seen from the connection end;', 'a group with F to the left is turned round'].forEach(
+    (text, i) => shapes.push({ kind: 'text', x: 8, y: y + 4 + 15 * i, text, size: 11, anchor: 'start', role: 'label' }),
+  );
+  return { title: 'Connection, circuit by circuit', width, height: y + 30, shapes };
 }
 
 function row(
@@ -102,7 +96,7 @@ function row(
     shapes.push({
       kind: 'text',
       x: x + COIL / 2,
-      y: y - 12,
+      y: y - 19,
       text: String(step.group),
       size: 13,
       bold: true,

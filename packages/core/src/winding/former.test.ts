@@ -65,7 +65,7 @@ describe('coil former', () => {
       form: 'concentric' as const,
       spansSlots: [10, 8, 6],
       turns: [12, 30, 34],
-      sampleCoilM: 0.62,
+      sampleCoilM: 0.72,
     };
     const { heads, headsMeanTurnM } = formerSheet(record, {});
     expect(heads.map((h) => h.spanSlots)).toEqual([10, 8, 6]);
