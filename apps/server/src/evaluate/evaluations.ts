@@ -268,7 +268,8 @@ export class Evaluations {
     const rewound = row.route === 'ac_random_rewind';
     const view = judgedByPlan(stage, rewound) ? (plan ?? found) : found;
     const record = view ? windingRecordSchema.parse(view.record) : undefined;
-    const nameplate = motor.nameplate as Nameplate;
+    // a changed rewind is judged by the nameplate the motor gets
+    const nameplate = view?.redesign?.nameplate ?? (motor.nameplate as Nameplate);
     const figures = record
       ? runCalculation(windingFigures, { record, nameplate }, { working: 'none' }).values
       : undefined;

@@ -110,8 +110,9 @@ export function customerReport(
   issuer: { name: string; role: string; at: string },
 ): PaperOptions {
   const paper = paperContext(settings);
-  const nameplate = job.nameplate as Nameplate;
   const view = job.plan ?? job.winding;
+  const changed = job.plan?.redesign ?? null;
+  const nameplate = changed?.nameplate ?? (job.nameplate as Nameplate);
   const record = view ? windingRecordSchema.parse(view.record) : undefined;
   const figures = record
     ? runCalculation(windingFigures, { record, nameplate }, { working: 'none' }).values
@@ -139,7 +140,18 @@ export function customerReport(
       ],
       { columns: 1 },
     ),
-    heading('Nameplate'),
+    ...(changed
+      ? [
+          {
+            text: [
+              { text: 'Changed rewind. ', bold: true },
+              `${changed.changes.map((c) => `${c.label} ${c.is} (was ${c.was})`).join('; ')}. Reason: ${job.plan?.reason ?? ''} The motor needs a nameplate that says so.`,
+            ],
+            margin: [0, 6, 0, 0],
+          } as Piece,
+        ]
+      : []),
+    heading(changed ? 'Nameplate as it came' : 'Nameplate'),
     pairs(
       NAMEPLATE_FIELDS.map(
         (f) => [f.label, typedWithUnit(f, job.nameplateTyped[f.name] ?? '', defaultsOf(settings))] as const,

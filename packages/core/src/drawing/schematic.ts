@@ -73,7 +73,7 @@ function row(
     bold: true,
     anchor: 'end',
     role: 'text',
-    of: [circuit.from.startsWith('Y') ? 'star' : `lead:${circuit.from}`],
+    of: [circuit.from.startsWith('Y') ? 'star' : `lead:${circuit.from}`, `phase:${circuit.phase}`],
   });
   shapes.push({ kind: 'line', x1: LEFT - 18, y1: y, x2: LEFT, y2: y, role, weight: 1 });
   circuit.steps.forEach((step, i) => {
@@ -90,7 +90,7 @@ function row(
       y = next;
     }
     const x = LEFT + at * (COIL + GAP);
-    const of = [`group:${step.group}`];
+    const of = [`group:${step.group}`, `phase:${circuit.phase}`];
     const loops = Array.from({ length: 4 }, () => `a${COIL / 8} 8 0 0 1 ${COIL / 4} 0`).join('');
     shapes.push({ kind: 'path', d: `M${x} ${y}${loops}`, role, weight: 1.4, of });
     shapes.push({
@@ -134,7 +134,7 @@ function row(
         y2: y,
         role,
         weight: 1,
-        of: [`jumper:${step.leave}-${after.enter}`],
+        of: [`jumper:${step.leave}-${after.enter}`, `phase:${circuit.phase}`],
       });
     if (!after) {
       shapes.push({ kind: 'line', x1: x + COIL, y1: y, x2: x + COIL + 18, y2: y, role, weight: 1 });
@@ -147,7 +147,7 @@ function row(
         bold: true,
         anchor: 'start',
         role: 'text',
-        of: [circuit.to.startsWith('Y') ? 'star' : `lead:${circuit.to}`],
+        of: [circuit.to.startsWith('Y') ? 'star' : `lead:${circuit.to}`, `phase:${circuit.phase}`],
       });
     }
   });

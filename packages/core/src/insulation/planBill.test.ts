@@ -91,6 +91,11 @@ describe('the bill of a winding', () => {
     expect(poor.warnings.join(' ')).toMatch(
       /class 130 \(B\) by its weakest member \(enamel of the wire\); the nameplate asks for 155/,
     );
+    expect(bill({ wireClass: '130', testedClass: '155', certificate: 'S-155-7' }).warnings).toEqual([]);
+    expect(bill({ wireClass: '130', testedClass: '155' }).warnings.join(' ')).toMatch(/counts by its certificate/);
+    expect(bill({ testedClass: '130', certificate: 'S-9' }).warnings.join(' ')).toMatch(
+      /class 130 \(B\) by certificate S-9/,
+    );
     expect(bill().system.classC).toBeUndefined();
     expect(bill().warnings.join(' ')).toMatch(/not verified: no class stated for enamel/);
   });

@@ -87,6 +87,13 @@ export const BILL_FIELDS: readonly FieldSpec[] = [
     read: { kind: 'quantity', dimension: 'number', unit: '', min: 90, max: 250 },
     hint: 'as on the spool',
   },
+  {
+    name: 'testedClass',
+    label: 'Tested system: class, °C',
+    read: { kind: 'quantity', dimension: 'number', unit: '', min: 90, max: 300 },
+    hint: 'by its certificate, in place of the weakest member',
+  },
+  { name: 'certificate', label: 'Tested system: certificate', read: { kind: 'text' } },
 ];
 
 const FIELD_OF_USE: Readonly<Record<MaterialUse, string>> = {
@@ -405,15 +412,20 @@ export function billOfRecord(
     ].map((l) => ({ name: l.material, classC: l.classC })),
     { name: varnish?.name ?? 'varnish', classC: varnish?.classC ?? undefined },
   ];
-  const system = systemClass(members);
+  const testedC = v['testedClass'] as number | undefined;
+  const certificate = (v['certificate'] as string | undefined) ?? '';
+  const system = systemClass(members, testedC === undefined ? undefined : { classC: testedC, certificate });
+  const byTest = testedC !== undefined && certificate !== '';
+  if (testedC !== undefined && certificate === '')
+    warnings.push('A tested system counts by its certificate: name it, or the class stays that of the weakest member.');
   const wanted = classTemperatureC(nameplate.insulationClass);
   const known =
     system.classC ?? Math.min(...members.flatMap((m) => (m.classC === undefined ? [] : [m.classC])), Infinity);
   if (wanted !== undefined && known < wanted)
     warnings.push(
-      `The system is class ${sayClass(known)} by its weakest member (${system.weakest.join(', ')}); the nameplate asks for ${sayClass(wanted)}.`,
+      `The system is class ${sayClass(known)} ${byTest ? `by certificate ${certificate}` : `by its weakest member (${system.weakest.join(', ')})`}; the nameplate asks for ${sayClass(wanted)}.`,
     );
-  if (system.unstated.length > 0)
+  if (system.unstated.length > 0 && !byTest)
     warnings.push(`Class of the system not verified: no class stated for ${system.unstated.join(', ')}.`);
   for (const use of ['slot liner', 'phase paper', 'wedge', 'group sleeving', 'lead cable'] as const)
     if (!chosen(use)) warnings.push(`No shop material is chosen for: ${use}.`);

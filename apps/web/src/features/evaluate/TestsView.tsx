@@ -127,7 +127,7 @@ function Entry({
     const rewound = job.route === 'ac_random_rewind';
     const view = judgedByPlan(stage, rewound) ? (job.plan ?? job.winding) : job.winding;
     const record = view ? windingRecordSchema.parse(view.record) : undefined;
-    const nameplate = job.nameplate as Nameplate;
+    const nameplate = view?.redesign?.nameplate ?? (job.nameplate as Nameplate);
     try {
       return judgeTest(
         kind,

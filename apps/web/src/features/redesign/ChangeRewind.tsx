@@ -2,19 +2,21 @@ import {
   formatNumber,
   METRIC_R20_MM,
   METRIC_R40_EXTRA_MM,
+  parseWires,
   ratingOf,
   type Candidate,
   type Nameplate,
   type StockWire,
   type WindingPart,
   type WindingRecord,
+  type WireSystem,
 } from '@norther/core';
 import type { JobDetail } from '@norther/contracts';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { useStockQuery } from '../../app/api.ts';
 import { useMay, useReadingDefaults, useSettings } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
-import { DraftNote, enterMovesOn, Field } from '../../ui/Field.tsx';
+import { DraftNote, enterMovesOn, Field, PlainField } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { useTypedForm } from '../../ui/useTypedForm.ts';
 import { freeWire } from '../stock/freeWire.ts';
@@ -28,6 +30,22 @@ const NOTHING: Record<string, string> = {};
 const ALL_SIZES: StockWire[] = [...METRIC_R20_MM, ...METRIC_R40_EXTRA_MM]
   .filter((d) => d >= 0.2 && d <= 2)
   .map((d) => ({ bareM: d / 1000, label: formatNumber(d, 3) }));
+
+/** Sizes typed as at hand, whether in stock or not. */
+function sizesNamed(text: string, system: WireSystem): { sizes?: StockWire[]; problem?: string } {
+  const words = text
+    .split(/;|,\s/)
+    .map((w) => w.trim())
+    .filter(Boolean);
+  if (words.length === 0) return {};
+  const sizes: StockWire[] = [];
+  for (const word of words) {
+    const read = parseWires(word, system);
+    if (!read.ok) return { problem: read.message };
+    for (const s of read.value) sizes.push({ bareM: s.bareM, label: s.label || formatNumber(s.bareM * 1000, 3) });
+  }
+  return { sizes };
+}
 
 /** A second plan beside as found: what is wished, the candidates, up to four side by side, the release. */
 export function ChangeRewind({
@@ -48,6 +66,7 @@ export function ChangeRewind({
   const defaults = useReadingDefaults();
   const { data: lots } = useStockQuery();
   const [wires, setWires] = useState<'free' | 'all'>('free');
+  const [only, setOnly] = useState('');
   const [filters, setFilters] = useState<Filters>({ clean: false, inStock: false, fill: '', oneSize: false });
   const [picked, setPicked] = useState<Candidate[]>([]);
   const mayRelease = useMay('foreman') && !job.closedAt;
@@ -55,13 +74,15 @@ export function ChangeRewind({
     () => readWish(form.typed, record, nameplate, defaults),
     [form.typed, record, nameplate, defaults],
   );
-  const stock = useMemo(
-    () =>
+  const named = useMemo(() => sizesNamed(only, defaults.wireSystem), [only, defaults.wireSystem]);
+  const stock = useMemo(() => {
+    const all =
       wires === 'all'
         ? ALL_SIZES
-        : freeWire(lots ?? [], { grade: record.wireGrade ?? '2', material: record.material ?? 'copper' }),
-    [wires, lots, record],
-  );
+        : freeWire(lots ?? [], { grade: record.wireGrade ?? '2', material: record.material ?? 'copper' });
+    if (!named.sizes) return all;
+    return named.sizes.map((n) => all.find((s) => Math.abs(s.bareM - n.bareM) < 1e-7) ?? n);
+  }, [wires, lots, record, named]);
   const input = useMemo(
     () =>
       read.wish && stock.length > 0 && settings
@@ -125,6 +146,13 @@ export function ChangeRewind({
               <option value="all">all preferred sizes</option>
             </select>
           </label>
+          <PlainField
+            label="Only these sizes"
+            value={only}
+            placeholder="0.71, 0.85, AWG 18"
+            onChange={(e) => setOnly(e.target.value)}
+            error={named.problem}
+          />
           <Button look="quiet" onClick={form.undo}>
             Clear the wish
           </Button>
