@@ -1,28 +1,7 @@
-import { redesign, redesignSteps, redesignWishSchema, type WindingRecord } from '@norther/core';
+import { EXAMPLE_PLATE, EXAMPLE_RECORD, redesign, redesignSteps, redesignWishSchema } from '@norther/core';
 import { redesignByBruteForce } from '../../packages/core/src/redesign/bruteForce.ts';
 import type { Figure } from './figure.ts';
 
-const RECORD: WindingRecord = {
-  slots: 36,
-  poles: 4,
-  layers: 'double',
-  form: 'lap',
-  spansSlots: [8],
-  turns: [34],
-  strands: [{ count: 2, bareM: 0.00085, label: '0.85' }],
-  wireGrade: '2',
-  circuits: 2,
-  connection: 'delta',
-  leads: '3',
-  boreM: 0.15,
-  coreLengthM: 0.14,
-  toothWidthM: 0.007,
-  backIronM: 0.025,
-  slotDepthM: 0.024,
-  slotAreaM2: 185e-6,
-  slotNetAreaM2: 158e-6,
-};
-const PLATE = { outputW: 11000, voltagesV: [400], currentsA: [22], frequencyHz: 50, speedRpm: 1455 };
 const SIZES = [
   0.4, 0.425, 0.45, 0.475, 0.5, 0.53, 0.56, 0.6, 0.63, 0.67, 0.71, 0.75, 0.8, 0.85, 0.9, 0.95, 1, 1.06, 1.12, 1.18,
   1.25, 1.32, 1.4, 1.5, 1.6,
@@ -48,19 +27,19 @@ const timed = (work: () => void, runs: number): number => {
 export function benchRedesign(): Figure[] {
   const wish = redesignWishSchema.parse({ mostWires: 6, mostSizes: 3 });
   const few = redesignWishSchema.parse({ mostWires: 5, mostSizes: 3 });
-  redesign(RECORD, PLATE, wish, stock(10), { many: 10 });
-  const full = timed(() => redesign(RECORD, PLATE, wish, stock(25), { many: 10 }), 9);
+  redesign(EXAMPLE_RECORD, EXAMPLE_PLATE, wish, stock(10), { many: 10 });
+  const full = timed(() => redesign(EXAMPLE_RECORD, EXAMPLE_PLATE, wish, stock(25), { many: 10 }), 9);
   const first = timed(() => {
-    const steps = redesignSteps(RECORD, PLATE, wish, stock(25), { many: 10 });
+    const steps = redesignSteps(EXAMPLE_RECORD, EXAMPLE_PLATE, wish, stock(25), { many: 10 });
     for (let step = steps.next(); !step.done; step = steps.next()) if (step.value.best().length > 0) return;
   }, 9);
   // working out every record takes minutes over the full stock, so the two are compared over a smaller one
-  const fast = timed(() => redesign(RECORD, PLATE, few, stock(6), { many: 10 }), 9);
+  const fast = timed(() => redesign(EXAMPLE_RECORD, EXAMPLE_PLATE, few, stock(6), { many: 10 }), 9);
   let slow: ReturnType<typeof redesignByBruteForce> = [];
   const brute = timed(() => {
-    slow = redesignByBruteForce(RECORD, PLATE, few, stock(6), 10);
+    slow = redesignByBruteForce(EXAMPLE_RECORD, EXAMPLE_PLATE, few, stock(6), 10);
   }, 1);
-  const best = redesign(RECORD, PLATE, few, stock(6), { many: 10 }).candidates;
+  const best = redesign(EXAMPLE_RECORD, EXAMPLE_PLATE, few, stock(6), { many: 10 }).candidates;
   const same = best.length === 10 && best.every((c, i) => Math.abs(c.score - (slow[i]?.score ?? NaN)) < 1e-9);
   return [
     {

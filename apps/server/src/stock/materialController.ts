@@ -1,5 +1,5 @@
 import type { WindingPart } from '@norther/core';
-import { jointPart, makeListsBody, materialBody, useMaterialBody, type MaterialSheet } from '@norther/contracts';
+import { makeListsBody, materialBody, useMaterialBody, type MaterialSheet } from '@norther/contracts';
 import { Controller, Get, HttpCode, Inject, Param, Post, Put, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { FastifyReply } from 'fastify';
@@ -8,18 +8,13 @@ import { Acting, Needs } from '../auth/guard.ts';
 import type { Act } from '../database/writes.ts';
 import { ReadJob } from '../job/readJob.ts';
 import { Read, Takes } from '../problem/body.ts';
-import { notFound, Problem } from '../problem/problem.ts';
+import { Problem } from '../problem/problem.ts';
 import { sendCsv } from '../report/csv.ts';
 import { billTable, cuttingList, pickingList } from '../report/materialLists.ts';
 import { makePdf } from '../report/paper.ts';
 import { Shop } from '../shop/shop.ts';
+import { partOf } from '../winding/jointsController.ts';
 import { Materials } from './materials.ts';
-
-export function partOf(text: string): WindingPart {
-  const read = jointPart.safeParse(text);
-  if (!read.success) throw notFound(`winding ${text}`);
-  return read.data;
-}
 
 @ApiTags('material')
 @Controller('api/jobs/:number/material/:part')

@@ -9,7 +9,8 @@ import { Read, Takes } from '../problem/body.ts';
 import { notFound } from '../problem/problem.ts';
 import { Joints } from './joints.ts';
 
-function partOf(text: string): WindingPart {
+/** The winding that an address names. */
+export function partOf(text: string): WindingPart {
   const read = jointPart.safeParse(text);
   if (!read.success) throw notFound(`winding ${text}`);
   return read.data;

@@ -1,6 +1,6 @@
 import { nestOnRoll, nestOnSheet } from '../insulation/nesting.ts';
 import type { ShopMaterial } from '../insulation/materials.ts';
-import type { BillLine } from '../insulation/planBill.ts';
+import type { BillLine } from '../insulation/billLines.ts';
 import { formatNumber } from '../quantity/format.ts';
 import type { Drawing, Shape } from './shapes.ts';
 

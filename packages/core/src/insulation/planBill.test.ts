@@ -7,7 +7,8 @@ import { windingRecordSchema, type WindingRecord } from '../winding/record.ts';
 import { jointCount } from './ends.ts';
 import { jointMaterial } from './jointMaterials.ts';
 import { USUAL_MATERIALS, type ShopMaterial } from './materials.ts';
-import { billFieldOf, billOfRecord } from './planBill.ts';
+import { billFieldOf } from './billFields.ts';
+import { billOfRecord } from './planBill.ts';
 
 const RECORD: WindingRecord = windingRecordSchema.parse({
   slots: 48,

@@ -1,136 +1,21 @@
-import { readForm, type FieldSpec, type ReadingDefaults, type Typed } from '../quantity/fields.ts';
+import { readForm, type ReadingDefaults, type Typed } from '../quantity/fields.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
-import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
-import { massPerMetreKg, metresPerKg, spoolsToBring } from '../wire/spools.ts';
-import { conductorAreaM2, wiresInHand, type Strand } from '../wire/strands.ts';
+import type { Strand } from '../wire/strands.ts';
 import type { Connection } from '../winding/connection.ts';
 import { connectionOfRecord } from '../winding/connectionOfRecord.ts';
 import { CONDUCTORS, enamelShare } from '../winding/copper.ts';
 import { inHalves, ratingOf, windingFigures } from '../winding/figures.ts';
 import type { Layout } from '../winding/layout.ts';
 import type { WindingRecord } from '../winding/record.ts';
+import { BILL_FIELDS, FIELD_OF_USE } from './billFields.ts';
+import { cutLine, wireLines, type BillLine } from './billLines.ts';
 import { billFigures, billInputSchema, type BillFigures, type BillInput } from './bill.ts';
 import { phaseBoundaries, phasePaperSize, separatorSize, usualExtensionM } from './cutSizes.ts';
 import { brazeMassKg, bundleDiameterM, lacingCordM, sleeveBoreM } from './ends.ts';
 import { LEAD_DENSITY_A_MM2, LEAD_SHARES, leadSize, type LeadSize, type LeadUse } from './leadSize.ts';
 import type { MaterialUse, ShopMaterial } from './materials.ts';
-import { nestOnRoll, nestOnSheet, withWaste } from './nesting.ts';
+import { withWaste } from './nesting.ts';
 import { classTemperatureC, sayClass, systemClass, type SystemClass } from './thermalClass.ts';
-
-const length = { kind: 'quantity', dimension: 'length', unit: 'mm', min: 0 } as const;
-const percent = { kind: 'quantity', dimension: 'number', unit: '', min: 0, max: 50 } as const;
-
-/** What the person may alter of a bill; blank = as worked out from the record or as usual. */
-export const BILL_FIELDS: readonly FieldSpec[] = [
-  {
-    name: 'slotBottom',
-    label: 'Slot bottom',
-    read: {
-      kind: 'choice',
-      options: [
-        { value: 'flat', label: 'flat' },
-        { value: 'round', label: 'round' },
-      ],
-    },
-  },
-  { name: 'slotTopWidth', label: 'Slot width under the lip', read: length },
-  { name: 'slotBottomWidth', label: 'Slot width at the bottom', read: length },
-  { name: 'slotBottomRadius', label: 'Bottom radius', read: length },
-  { name: 'allowance', label: 'Liner above the slot, each side', read: { ...length, min: -0.02 } },
-  { name: 'extension', label: 'Liner beyond the core', read: length, hint: 'each end' },
-  { name: 'cuff', label: 'Cuff folded', read: length, hint: 'each end; 0 = none' },
-  { name: 'sideMargin', label: 'Phase paper, side margin', read: length },
-  { name: 'topMargin', label: 'Phase paper, top margin', read: length },
-  { name: 'overhang', label: 'End turns beyond the core', read: length },
-  {
-    name: 'papers',
-    label: 'Phase paper at a boundary',
-    read: {
-      kind: 'choice',
-      options: [
-        { value: 'two', label: 'a piece for each end' },
-        { value: 'one', label: 'one piece spans both ends' },
-      ],
-    },
-  },
-  { name: 'groupTail', label: 'Tail of a group end', read: length, hint: 'slot to joint' },
-  { name: 'groupSleeve', label: 'Sleeve on a group end', read: length },
-  { name: 'jointSleeve', label: 'Sleeve on a joint', read: length },
-  { name: 'leadLength', label: 'Lead, each', read: length },
-  { name: 'stitches', label: 'Stitches of an end', read: { kind: 'count', min: 0, max: 300 } },
-  { name: 'bundlePerimeter', label: 'Round the end turns', read: length, hint: 'perimeter the cord goes round' },
-  { name: 'wireWaste', label: 'Wire waste, %', read: percent },
-  { name: 'sheetWaste', label: 'Sheet waste, %', read: percent },
-  { name: 'sleeveWaste', label: 'Sleeve and cord waste, %', read: percent },
-  {
-    name: 'spoolKg',
-    label: 'Net wire on a spool',
-    read: { kind: 'quantity', dimension: 'mass', unit: 'kg', above: 0 },
-  },
-  ...(
-    [
-      ['slot liner', 'liner'],
-      ['separator', 'separator'],
-      ['phase paper', 'phase'],
-      ['wedge', 'wedge'],
-      ['group sleeving', 'sleeving'],
-      ['joint sleeving', 'jointSleeving'],
-      ['lacing cord', 'cord'],
-      ['lead cable', 'lead'],
-      ['braze metal', 'braze'],
-      ['varnish', 'varnish'],
-    ] as const
-  ).map(([use, name]): FieldSpec => ({ name: `${name}Material`, label: `Material: ${use}`, read: { kind: 'text' } })),
-  {
-    name: 'wireClass',
-    label: 'Enamel class, °C',
-    read: { kind: 'quantity', dimension: 'number', unit: '', min: 90, max: 250 },
-    hint: 'as on the spool',
-  },
-  {
-    name: 'testedClass',
-    label: 'Tested system: class, °C',
-    read: { kind: 'quantity', dimension: 'number', unit: '', min: 90, max: 300 },
-    hint: 'by its certificate, in place of the weakest member',
-  },
-  { name: 'certificate', label: 'Tested system: certificate', read: { kind: 'text' } },
-];
-
-const FIELD_OF_USE: Readonly<Record<MaterialUse, string>> = {
-  'slot liner': 'linerMaterial',
-  separator: 'separatorMaterial',
-  'phase paper': 'phaseMaterial',
-  wedge: 'wedgeMaterial',
-  'group sleeving': 'sleevingMaterial',
-  'joint sleeving': 'jointSleevingMaterial',
-  'lacing cord': 'cordMaterial',
-  'lead cable': 'leadMaterial',
-  'braze metal': 'brazeMaterial',
-  varnish: 'varnishMaterial',
-};
-export const billFieldOf = (use: MaterialUse): string => FIELD_OF_USE[use];
-
-export interface BillLine {
-  use: MaterialUse | 'winding wire';
-  material: string;
-  classC: number | undefined;
-  /** pieces to cut, waste in; 0 for what is measured by length or mass */
-  pieces: number;
-  lengthM?: number;
-  widthM?: number;
-  boreM?: number;
-  areaMm2?: number;
-  bareM?: number;
-  /** what is drawn from stock */
-  quantity: number;
-  unit: 'kg' | 'm' | 'sheets' | 'pieces';
-  /** how the pieces lie */
-  nesting: string;
-  metres?: number;
-  metresPerSpool?: number;
-  spools?: number;
-  cost?: number;
-}
 
 export interface PlanBill {
   input: BillInput;
@@ -470,85 +355,4 @@ function slotWidths(
 function usual(able: readonly ShopMaterial[], wantedC: number | undefined): ShopMaterial | undefined {
   const sorted = [...able].sort((a, b) => (a.classC ?? 0) - (b.classC ?? 0));
   return sorted.find((m) => (m.classC ?? 0) >= (wantedC ?? 155)) ?? sorted[sorted.length - 1];
-}
-
-function wireLines(
-  lines: BillLine[],
-  input: BillInput,
-  strands: readonly Strand[],
-  grade: 1 | 2,
-  bill: BillFigures,
-  spoolKg: number,
-  classC: number | undefined,
-): void {
-  const area = conductorAreaM2(strands);
-  for (const s of strands) {
-    const share = (s.count * (Math.PI / 4) * s.bareM ** 2) / area;
-    const kg = bill.orderKg * share;
-    const overall = insulatedDiameterM(s.bareM, grade);
-    lines.push({
-      use: 'winding wire',
-      material: `${s.label ?? (s.bareM * 1000).toFixed(3)} grade ${grade} ${input.material}`,
-      classC,
-      pieces: 0,
-      bareM: s.bareM,
-      quantity: kg,
-      unit: 'kg',
-      nesting: `${s.count} of ${wiresInHand(strands)} in hand`,
-      metres: kg / massPerMetreKg(s.bareM, overall, input.material),
-      metresPerSpool: spoolKg * metresPerKg(s.bareM, overall, input.material),
-      spools: spoolsToBring(s.count, kg, spoolKg),
-    });
-  }
-}
-
-/** A cut of pieces from a sheet or a roll, or a sentence in `warnings` when they do not fit. */
-function cutLine(
-  use: MaterialUse,
-  material: ShopMaterial | undefined,
-  pieces: number,
-  lengthM: number,
-  widthM: number,
-  warnings: string[],
-): BillLine {
-  const line: BillLine = {
-    use,
-    material: material?.name ?? 'none chosen',
-    classC: material?.classC ?? undefined,
-    pieces,
-    lengthM,
-    widthM,
-    quantity: pieces,
-    unit: 'pieces',
-    nesting: '',
-  };
-  const mm = (x: number) => (x * 1000).toFixed(0);
-  if (material?.supply.kind === 'sheet') {
-    const nest = nestOnSheet(pieces, { lengthM, widthM }, material.supply);
-    if (!nest) {
-      warnings.push(`${use}: a piece of ${mm(lengthM)} × ${mm(widthM)} mm does not fit a sheet of ${material.name}.`);
-      return line;
-    }
-    return {
-      ...line,
-      quantity: nest.sheets,
-      unit: 'sheets',
-      nesting: `${nest.perSheet} a sheet (${nest.columns} × ${nest.rows}${nest.along ? ', length along the sheet' : ', length across the sheet'})`,
-    };
-  }
-  if (material?.supply.kind === 'roll') {
-    const [acrossM, alongM] = material.supply.slot === 'across' ? [lengthM, widthM] : [widthM, lengthM];
-    const nest = nestOnRoll(pieces, { acrossM, alongM }, material.supply.widthM);
-    if (!nest) {
-      warnings.push(`${use}: a piece of ${mm(lengthM)} × ${mm(widthM)} mm is wider than the roll of ${material.name}.`);
-      return line;
-    }
-    return {
-      ...line,
-      quantity: nest.lengthM,
-      unit: 'm',
-      nesting: `${nest.across} across the roll, ${nest.rows} rows`,
-    };
-  }
-  return line;
 }

@@ -1,5 +1,5 @@
 import { formatNumber, formatQuantity } from '../quantity/format.ts';
-import type { BillLine } from './planBill.ts';
+import type { BillLine } from './billLines.ts';
 
 /** How much of a material, in its unit; little masses in gram. */
 export function sayAmount(quantity: number, unit: BillLine['unit'], massUnit: 'kg' | 'lb' = 'kg'): string {

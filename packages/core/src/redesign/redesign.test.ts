@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { runCalculation } from '../calculation.ts';
 import { awgDiameterM } from '../wire/gauge.ts';
+import { EXAMPLE_PLATE, EXAMPLE_RECORD } from '../winding/exampleRecord.ts';
 import { windingFigures } from '../winding/figures.ts';
 import type { WindingRecord } from '../winding/record.ts';
 import { redesignByBruteForce } from './bruteForce.ts';
@@ -11,27 +12,8 @@ import { judgeCandidate, redesign, redesignSteps } from './search.ts';
 import { redesignWishSchema, type Candidate, type RedesignWish } from './wish.ts';
 import { allMixes, substitutes, wireSubstitute } from './substitute.ts';
 
-const M1: WindingRecord = {
-  slots: 36,
-  poles: 4,
-  layers: 'double',
-  form: 'lap',
-  spansSlots: [8],
-  turns: [34],
-  strands: [{ count: 2, bareM: 0.00085, label: '0.85' }],
-  wireGrade: '2',
-  circuits: 2,
-  connection: 'delta',
-  leads: '3',
-  boreM: 0.15,
-  coreLengthM: 0.14,
-  toothWidthM: 0.007,
-  backIronM: 0.025,
-  slotDepthM: 0.024,
-  slotAreaM2: 185e-6,
-  slotNetAreaM2: 158e-6,
-};
-const plate = { outputW: 11000, voltagesV: [400], currentsA: [22], frequencyHz: 50, speedRpm: 1455 };
+const M1: WindingRecord = EXAMPLE_RECORD;
+const plate = EXAMPLE_PLATE;
 const stock = [0.5, 0.56, 0.6, 0.63, 0.67, 0.71, 0.75, 0.8, 0.85, 0.9, 0.95, 1, 1.06, 1.12].map((d) => ({
   bareM: d / 1000,
   label: String(d),

@@ -1,3 +1,4 @@
+import { EXAMPLE_PLATE, EXAMPLE_RECORD } from '../winding/exampleRecord.ts';
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
 import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
@@ -30,26 +31,8 @@ export const windingRedesign = defineCalculation({
     refusals: z.array(z.string()),
   }),
   example: {
-    record: {
-      slots: 36,
-      poles: 4,
-      layers: 'double',
-      form: 'lap',
-      spansSlots: [8],
-      turns: [34],
-      strands: [{ count: 2, bareM: 0.00085 }],
-      wireGrade: '2',
-      circuits: 2,
-      connection: 'delta',
-      boreM: 0.15,
-      coreLengthM: 0.14,
-      toothWidthM: 0.007,
-      backIronM: 0.025,
-      slotDepthM: 0.024,
-      slotAreaM2: 185e-6,
-      slotNetAreaM2: 158e-6,
-    },
-    nameplate: { outputW: 11000, voltagesV: [400], currentsA: [22], frequencyHz: 50, speedRpm: 1455 },
+    record: EXAMPLE_RECORD,
+    nameplate: EXAMPLE_PLATE,
     wish: { connection: 'wye' },
     stock: [0.6, 0.63, 0.67, 0.71, 0.75, 0.8, 0.85, 0.9, 0.95, 1, 1.06, 1.12].map((d) => ({
       bareM: d / 1000,

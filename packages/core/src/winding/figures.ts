@@ -1,3 +1,4 @@
+import { EXAMPLE_PLATE, EXAMPLE_RECORD } from './exampleRecord.ts';
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
 import { DEFAULT_STACKING_FACTOR, machineFlux } from '../machine/flux.ts';
@@ -200,26 +201,8 @@ export const windingFigures = defineCalculation({
   input: figureInput,
   output: figureOutput,
   example: {
-    record: {
-      slots: 36,
-      poles: 4,
-      layers: 'double',
-      form: 'lap',
-      spansSlots: [8],
-      turns: [34],
-      strands: [{ count: 2, bareM: 0.00085 }],
-      wireGrade: '2',
-      circuits: 2,
-      connection: 'delta',
-      boreM: 0.15,
-      coreLengthM: 0.14,
-      toothWidthM: 0.007,
-      backIronM: 0.025,
-      slotDepthM: 0.024,
-      slotAreaM2: 185e-6,
-      slotNetAreaM2: 158e-6,
-    },
-    nameplate: { outputW: 11000, voltagesV: [400], currentsA: [22], frequencyHz: 50, speedRpm: 1455 },
+    record: EXAMPLE_RECORD,
+    nameplate: EXAMPLE_PLATE,
   },
   compute: ({ record, nameplate, stackingFactor }, note) => {
     const out: WindingFigures = { meanTurnFrom: 'nothing' };

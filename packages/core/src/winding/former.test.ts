@@ -8,24 +8,10 @@ import type { Drawing } from '../drawing/shapes.ts';
 import { USUAL_MATERIALS } from '../insulation/materials.ts';
 import { connectionOfRecord } from './connectionOfRecord.ts';
 import { formerSheet, windingFormer } from './former.ts';
-import { windingRecordSchema, type WindingRecord } from './record.ts';
+import { EXAMPLE_RECORD } from './exampleRecord.ts';
+import type { WindingRecord } from './record.ts';
 
-const M1: WindingRecord = windingRecordSchema.parse({
-  slots: 36,
-  poles: 4,
-  layers: 'double',
-  form: 'lap',
-  spansSlots: [8],
-  turns: [34],
-  strands: [{ count: 2, bareM: 0.00085, label: '0.85' }],
-  wireGrade: '2',
-  circuits: 2,
-  connection: 'delta',
-  leads: '3',
-  boreM: 0.15,
-  coreLengthM: 0.14,
-  slotDepthM: 0.024,
-});
+const M1: WindingRecord = EXAMPLE_RECORD;
 
 /** Every number of a drawing lies on it, and none is missing. */
 function sound(d: Drawing): void {

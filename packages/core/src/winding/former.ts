@@ -3,6 +3,7 @@ import { defineCalculation, refuse } from '../calculation.ts';
 import { nameplateSchema, type Nameplate } from '../machine/nameplate.ts';
 import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
 import { DEFAULT_END_TURN } from './copper.ts';
+import { EXAMPLE_RECORD } from './exampleRecord.ts';
 import { layoutOfRecord, windingFigures } from './figures.ts';
 import { windingRecordSchema, type WindingRecord } from './record.ts';
 
@@ -143,20 +144,7 @@ export const windingFormer = defineCalculation({
     buildM: z.number().positive().max(0.1).optional().describe('thickness of the bundle; left out = square'),
   }),
   output: z.object({ heads: z.array(z.unknown()), meanTurnM: z.number(), headsMeanTurnM: z.number() }),
-  example: {
-    record: {
-      slots: 36,
-      poles: 4,
-      layers: 'double',
-      form: 'lap',
-      spansSlots: [8],
-      turns: [34],
-      strands: [{ count: 2, bareM: 0.00085 }],
-      boreM: 0.15,
-      coreLengthM: 0.14,
-      slotDepthM: 0.024,
-    },
-  },
+  example: { record: EXAMPLE_RECORD },
   compute: ({ record, nameplate, straightM, buildM }, note) => {
     const sheet = formerSheet(record, nameplate, { straightM, buildM });
     const [first] = sheet.heads;

@@ -2,6 +2,7 @@ import {
   ratingOf,
   readForm,
   redesignWishSchema,
+  WINDING_FIELDS,
   type FieldSpec,
   type Nameplate,
   type ReadingDefaults,
@@ -10,47 +11,24 @@ import {
   type WindingRecord,
 } from '@norther/core';
 
+/** A field read as on the data sheet. */
+const asOnSheet = (name: string, label: string): FieldSpec => {
+  const found = WINDING_FIELDS.find((f) => f.name === name);
+  if (!found) throw new Error(`no field ${name} on the data sheet`);
+  return { name, label, read: found.read };
+};
+
 /** What may be wished of a changed rewind; blank = as found, or whatever works. */
 export const WISH_FIELDS: readonly FieldSpec[] = [
   { name: 'voltage', label: 'Line voltage', read: { kind: 'quantity', dimension: 'voltage', unit: 'V', above: 0 } },
   { name: 'frequency', label: 'Frequency', read: { kind: 'quantity', dimension: 'frequency', unit: 'Hz', above: 0 } },
   { name: 'power', label: 'Output', read: { kind: 'quantity', dimension: 'power', unit: 'kW', above: 0 } },
-  { name: 'poles', label: 'Poles', read: { kind: 'count', min: 2, max: 48, even: true } },
-  {
-    name: 'connection',
-    label: 'Connection',
-    read: {
-      kind: 'choice',
-      options: [
-        { value: 'wye', label: 'wye' },
-        { value: 'delta', label: 'delta' },
-      ],
-    },
-  },
-  { name: 'circuits', label: 'Circuits as it runs', read: { kind: 'count', min: 1, max: 48 } },
-  { name: 'span', label: 'Span', read: { kind: 'spans' }, hint: '1-9' },
-  {
-    name: 'form',
-    label: 'Coils',
-    read: {
-      kind: 'choice',
-      options: [
-        { value: 'lap', label: 'lap (all alike)' },
-        { value: 'concentric', label: 'concentric' },
-      ],
-    },
-  },
-  {
-    name: 'layers',
-    label: 'Layers',
-    read: {
-      kind: 'choice',
-      options: [
-        { value: 'double', label: 'two coil sides in a slot' },
-        { value: 'single', label: 'one coil side in a slot' },
-      ],
-    },
-  },
+  asOnSheet('poles', 'Poles'),
+  asOnSheet('connection', 'Connection'),
+  asOnSheet('circuits', 'Circuits as it runs'),
+  { ...asOnSheet('spansSlots', 'Span'), name: 'span' },
+  asOnSheet('form', 'Coils'),
+  asOnSheet('layers', 'Layers'),
   {
     name: 'loss',
     label: 'Copper loss up by at most, %',
