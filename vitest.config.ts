@@ -8,7 +8,15 @@ export default defineConfig({
   oxc: { decorator: { legacy: true, emitDecoratorMetadata: true } },
   test: {
     projects: [
-      { extends: true, test: { name: 'core', include: ['packages/*/src/**/*.test.ts', 'apps/web/src/**/*.test.ts'] } },
+      {
+        extends: true,
+        test: {
+          name: 'core',
+          include: ['packages/*/src/**/*.test.ts', 'apps/web/src/**/*.test.ts'],
+          // property tests over hundreds of windings: slow machines under load need their time
+          testTimeout: 60_000,
+        },
+      },
       {
         extends: true,
         test: {

@@ -19,6 +19,8 @@ const VIEWS = [
   ['shop', '/shop'],
   ['joints', '/jobs/26-0006/joints'],
   ['archive', '/archive?like=job/26-0004/stator'],
+  ['material', '/jobs/26-0006/material'],
+  ['wire', '/stock?do=substitute&wires=2x0.85'],
 ];
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
@@ -42,7 +44,6 @@ await shoot('sign-in', '/', 'light');
 await context.request.post(`${base}/api/session`, { data: { signIn: 'liv', password: 'harbour-2026' } });
 for (const [name, path] of VIEWS) await shoot(name, path, 'light');
 await shoot('unrolled', '/jobs/26-0017/plan', 'light', 'Unrolled');
-await shoot('single-phase', '/jobs/26-0014/data', 'light');
+await shoot('redesign', '/jobs/26-0013/plan?do=change', 'light');
 await shoot('floor-dark', '/', 'dark');
-await shoot('plan-dark', '/jobs/26-0006/plan', 'dark');
 await browser.close();

@@ -102,7 +102,7 @@ export function WireSizes() {
                 })}
                 <td className="pl-3">
                   <Link
-                    className="text-accent underline"
+                    className="text-accent underline inline-block min-h-6 leading-6"
                     to={`/stock?do=substitute&wires=1x${(r.bareM * 1000).toFixed(4)}mm`}
                   >
                     substitute
