@@ -1,4 +1,6 @@
 import {
+  JOINT_KINDS,
+  JOINT_ORDERS,
   leaveOutRefusal,
   redesignWeightsSchema,
   resinSchema,
@@ -61,6 +63,9 @@ export const shopSettingsSchema = z.strictObject({
     .array(shopMaterialSchema)
     .max(200)
     .default(() => USUAL_MATERIALS.map((m) => ({ ...m }))),
+  /** how this shop makes its joints, and in which order, unless a sheet says otherwise */
+  jointKind: z.enum(JOINT_KINDS).default('braze'),
+  jointOrder: z.enum(JOINT_ORDERS).default('jumpers first'),
   /** what counts how much when candidates of a changed rewind are ranked */
   redesignWeights: redesignWeightsSchema.prefault({}),
 });

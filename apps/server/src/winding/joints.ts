@@ -9,15 +9,18 @@ import { type Act, Writes } from '../database/writes.ts';
 import { ReadJob, refuseClosed, type JobRow } from '../job/readJob.ts';
 import { badField, conflict, Problem } from '../problem/problem.ts';
 import { windingOfPart } from '../report/windingCard.ts';
+import { Shop } from '../shop/shop.ts';
 
 /** Joints of a winding: ticked by the person who made them, looked at by another, altered as they really are. */
 @Injectable()
 export class Joints {
   readonly writes: Writes;
   readonly read: ReadJob;
-  constructor(@Inject(Writes) writes: Writes, @Inject(ReadJob) read: ReadJob) {
+  readonly shop: Shop;
+  constructor(@Inject(Writes) writes: Writes, @Inject(ReadJob) read: ReadJob, @Inject(Shop) shop: Shop) {
     this.writes = writes;
     this.read = read;
+    this.shop = shop;
   }
 
   async sheet(number: string, part: WindingPart): Promise<JointSheet> {
@@ -37,7 +40,7 @@ export class Joints {
     return {
       part,
       version: found?.version ?? 0,
-      order: (found?.order ?? 'jumpers first') as JointOrder,
+      order: (found?.order ?? (await this.shop.view()).settings.jointOrder) as JointOrder,
       ticks: (found?.ticks ?? {}) as Record<string, JointTick>,
       asMade: found?.asMade ?? '',
     };

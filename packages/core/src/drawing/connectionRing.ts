@@ -170,3 +170,30 @@ export function connectionRing(
     shapes,
   };
 }
+
+const JOINT_MARK = /^(jumper:|lead:|star$)/;
+
+/**
+ * The same drawing as the joints stand at the bench: lines of joints that are made are drawn heavy with a dot where they
+ * end, those still to make thin.
+ * @param made marks of the joints made: "jumper:1F-4F" in either order of its ends, "lead:T1", "star"
+ */
+export function asTicked(drawing: Drawing, made: ReadonlySet<string>, count: { made: number; all: number }): Drawing {
+  const either = new Set(made);
+  for (const mark of made) {
+    const [a, b] = mark.startsWith('jumper:') ? mark.slice(7).split('-') : [];
+    if (a !== undefined && b !== undefined) either.add(`jumper:${b}-${a}`);
+  }
+  const shapes = drawing.shapes.flatMap((shape): Shape[] => {
+    const mark = shape.of?.find((of) => JOINT_MARK.test(of));
+    if (mark === undefined || shape.kind === 'text') return [shape];
+    const done = either.has(mark);
+    const drawn: Shape = { ...shape, weight: done ? 2 : 0.6 };
+    if (!done || shape.kind !== 'line' || !mark.startsWith('jumper:')) return [drawn];
+    return [
+      drawn,
+      { kind: 'circle', x: shape.x1, y: shape.y1, r: 3.5, role: 'accent', fill: 'solid', of: shape.of ?? [] },
+    ];
+  });
+  return { ...drawing, title: `${drawing.title}; ${count.made} of ${count.all} joints made, drawn heavy`, shapes };
+}

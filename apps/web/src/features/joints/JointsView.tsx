@@ -1,4 +1,5 @@
 import {
+  asTicked,
   billOfRecord,
   CAUTIONS,
   connectionOfRecord,
@@ -114,6 +115,10 @@ export function JointsView({ job }: { job: JobDetail }) {
   );
 }
 
+/** The joint's mark in drawings. */
+const markOf = (joint: JointItem): string =>
+  joint.what === 'jumper' ? `jumper:${joint.key}` : joint.what === 'lead' ? `lead:${joint.ends[0] ?? ''}` : 'star';
+
 function TickOff({
   job,
   part,
@@ -130,19 +135,23 @@ function TickOff({
   const { school } = useMarks();
   const defaults = useReadingDefaults();
   const may = useMay('winder') && !job.closedAt;
-  const [kind, setKind] = useState<JointKind>('braze');
+  const settings = useSettings();
+  const [chosen, setKind] = useState<JointKind>();
+  const kind = chosen ?? settings?.jointKind ?? 'braze';
   const [tick, { error }] = useTickJointMutation();
   const [save] = useSaveJointsMutation();
   const list = useMemo(() => jointList(connection, sheet.order), [connection, sheet.order]);
-  const drawing = useMemo(
-    () => connectionRing(layout, connection, { marks: school, size: 520 }),
-    [layout, connection, school],
-  );
+  const drawing = useMemo(() => {
+    const made = list.filter((j) => sheet.ticks[j.key]);
+    return asTicked(connectionRing(layout, connection, { marks: school, size: 520 }), new Set(made.map(markOf)), {
+      made: made.length,
+      all: list.length,
+    });
+  }, [layout, connection, school, list, sheet.ticks]);
   const record = useMemo(() => {
     const own = part === 'stator' ? job : job.otherWindings.find((w) => w.part === part);
     return windingRecordSchema.parse((own?.plan ?? own?.winding)?.record ?? {});
   }, [job, part]);
-  const settings = useSettings();
   const { data: sheetOfMaterial } = useMaterialQuery({ number: job.number, part });
   const bill = useMemo(() => {
     const own = part === 'stator' ? job : job.otherWindings.find((w) => w.part === part);
@@ -256,7 +265,7 @@ function Row({
 }) {
   const time = useTime();
   const me = useSessionQuery().data?.person.name;
-  const of = joint.what === 'jumper' ? `jumper:${joint.key}` : joint.what === 'lead' ? `lead:${joint.ends[0]}` : 'star';
+  const of = markOf(joint);
   const { lit, ...hover } = useMark(of);
   const said = joint.ends.map(mark).join(' – ');
   return (

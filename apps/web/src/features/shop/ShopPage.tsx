@@ -1,4 +1,4 @@
-import { ALL_LIMITS, parseNumber } from '@norther/core';
+import { ALL_LIMITS, JOINT_KINDS, JOINT_ORDERS, parseNumber } from '@norther/core';
 import type { ShopSettings } from '@norther/contracts';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -163,6 +163,18 @@ function Settings({ version, settings, mayChange }: { version: number; settings:
                 { value: 'IEC', label: 'IEC (132M)' },
                 { value: 'NEMA', label: 'NEMA (254T)' },
               ]}
+            />
+            <PlainSelect
+              label="Joints are usually"
+              value={v.jointKind}
+              onChange={(e) => setV({ ...v, jointKind: e.target.value as ShopSettings['jointKind'] })}
+              options={JOINT_KINDS.map((x) => ({ value: x, label: `by ${x}` }))}
+            />
+            <PlainSelect
+              label="Joints are made"
+              value={v.jointOrder}
+              onChange={(e) => setV({ ...v, jointOrder: e.target.value as ShopSettings['jointOrder'] })}
+              options={JOINT_ORDERS.map((x) => ({ value: x, label: x }))}
             />
             <PlainSelect
               label="Cure is met by"
