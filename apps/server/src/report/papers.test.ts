@@ -1,8 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { shopSettingsSchema, type JobDetail, type ShopSettings } from '@norther/contracts';
+import type { Nameplate } from '@norther/core';
+import { shopSettingsSchema, type JobDetail, type MaterialLists, type ShopSettings } from '@norther/contracts';
 import { loadDemo } from '../demo/demo.ts';
 import { Shop } from '../shop/shop.ts';
 import { startServer, type Client, type TestServer } from '../testing/server.ts';
+import { billTable, cuttingList, pickingList } from './materialLists.ts';
 import type { PaperOptions } from './paper.ts';
 import { customerReport, dataSheet, label } from './papers.ts';
 import { windingCard } from './windingCard.ts';
@@ -127,5 +129,76 @@ describe('label and sheet', () => {
     const text = words(dataSheet(shopSettingsSchema.parse({ name: 'Any shop' })));
     for (const part of ['Slots', 'Span', 'Turns, second count', 'Lead end is at', 'Caution:'])
       expect(text).toContain(part);
+  });
+});
+
+describe('the lists of material', () => {
+  const listsOf = async (number: string) =>
+    ((await viewer('GET', `jobs/${number}/material/stator`)).body as { lists: MaterialLists }).lists;
+  it('cutting: pieces with their sizes, how they lie, room to tick and sign', async () => {
+    const lists = await listsOf('26-0006');
+    const job = jobs.get('26-0006') as JobDetail;
+    const text = words(cuttingList(job, 'stator', lists, settings));
+    for (const part of [
+      'Cutting list',
+      job.number,
+      'slot liner',
+      'separator',
+      'phase paper',
+      'a sheet',
+      'Fold lines',
+      'Done by',
+    ])
+      expect(text, part).toContain(part);
+    for (const l of lists.bill.lines.filter((x) => x.pieces > 0)) expect(text).toContain(String(l.pieces));
+    expect(text).not.toMatch(/NaN|undefined|\[object/);
+    expect(words(cuttingList(job, 'stator', lists, inInches()))).toMatch(/\d in × /);
+  });
+  it('picking: every lot with what to take, what is short in words, the class of the system', async () => {
+    for (const number of ['26-0002', '26-0006']) {
+      const lists = await listsOf(number);
+      const text = words(pickingList(jobs.get(number) as JobDetail, 'stator', lists, settings));
+      for (const { picks } of lists.lines) for (const p of picks) expect(text).toContain(p.lot);
+      expect(text.includes('not in stock')).toBe(lists.lines.some((l) => l.short > 1e-9));
+      expect(text).toMatch(/Class of the system: 155 \(F\) °C, by its weakest member/);
+    }
+  });
+  it('the bill as a table has a row a line, in the units its headings name', async () => {
+    const { bill } = await listsOf('26-0006');
+    const [head, ...rows] = billTable(bill);
+    expect(rows).toHaveLength(bill.lines.length);
+    const liner = rows.find((r) => r[0] === 'slot liner') as (string | number)[];
+    const length = bill.lines.find((l) => l.use === 'slot liner')?.lengthM ?? 0;
+    expect(liner[head?.indexOf('length_mm') ?? -1]).toBeCloseTo(length * 1000, 1);
+  });
+});
+
+describe('a changed rewind on paper', () => {
+  const changed = (): JobDetail => {
+    const job = withWinding().find((j) => j.plan) as JobDetail;
+    const plan = job.plan as NonNullable<JobDetail['plan']>;
+    const redesign = {
+      changes: [{ field: 'voltagesV', label: 'Voltage', was: '400 V', is: '440 V' }],
+      fromRevision: 1,
+      nameplate: { ...(job.nameplate as Nameplate), voltagesV: [440] },
+      warnings: ['higher voltage: slot and lead insulation'],
+    };
+    return { ...job, plan: { ...plan, reason: 'New quay.', redesign } };
+  };
+  it('the card says so in a frame and gives the new rating', () => {
+    const text = words(windingCard(changed(), settings));
+    expect(text).toMatch(/CHANGED, NOT AS FOUND\.\s+\| Voltage 440 V \(was 400 V\)/);
+    expect(text).toContain('Mind: higher voltage');
+    expect(text).toContain('440 V');
+    expect(words(windingCard(withWinding().find((j) => j.plan) as JobDetail, settings))).not.toContain('CHANGED');
+  });
+  it('the report says what, why, and that the motor needs a nameplate', () => {
+    const text = words(
+      customerReport(changed(), settings, 1, { name: 'O', role: 'foreman', at: '2026-11-23T10:00:00Z' }),
+    );
+    expect(text).toMatch(
+      /Changed rewind\.\s+\| Voltage 440 V \(was 400 V\)\. Reason: New quay\. The motor needs a nameplate/,
+    );
+    expect(text).toContain('Nameplate as it came');
   });
 });
