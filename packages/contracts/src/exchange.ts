@@ -40,8 +40,14 @@ export const jobFileSchema = z.object({
       person: z.string(),
       at,
       released: signed,
+      /** a changed rewind: what it changes and its nameplate */
+      redesign: z.record(z.string(), z.unknown()).nullable().default(null),
     }),
   ),
+  /** bill as altered, and the cutting and picking lists as they were made; lots stay with the shop they stand in */
+  material: z
+    .array(z.object({ part: z.enum(WINDING_PARTS), typed: typedSchema, lists: values.nullable() }))
+    .default([]),
   /** since the joints are kept: ticks and joints as made, by winding */
   joints: z
     .array(z.object({ part: z.enum(WINDING_PARTS), order: z.string(), ticks: values, asMade: z.string() }))

@@ -12,6 +12,7 @@ import {
   motor,
   report,
   jointSheet,
+  materialSheet,
   routeStep,
   stepAttempt,
   testRun,
@@ -43,6 +44,7 @@ export class Exchange {
     const { settings } = await this.shop.view();
     const detail = await this.read.detail(number);
     const sheets = await tables.select().from(jointSheet).where(eq(jointSheet.jobId, row.id));
+    const bills = await tables.select().from(materialSheet).where(eq(materialSheet.jobId, row.id));
     const [tests, cures, balances, files, reports] = await Promise.all([
       tables.select().from(testRun).where(eq(testRun.jobId, row.id)).orderBy(asc(testRun.takenAt)),
       tables.select().from(cureRun).where(eq(cureRun.jobId, row.id)).orderBy(asc(cureRun.at)),
@@ -76,6 +78,11 @@ export class Exchange {
         order,
         ticks: ticks as Record<string, unknown>,
         asMade,
+      })),
+      material: bills.map(({ part, typed, lists }) => ({
+        part: part as WindingPart,
+        typed: typed as Record<string, string>,
+        lists: lists as Record<string, unknown> | null,
       })),
       steps: detail.detailSteps.map(({ code, state, changedAt, waived, notes, attempts }) => ({
         code,
@@ -253,7 +260,9 @@ export class Exchange {
           personName: w.person,
           at: new Date(w.at),
           released: w.released,
+          redesign: w.redesign,
         });
+      for (const bill of file.material) await tx.insert(materialSheet).values({ jobId, ...bill });
       for (const sheet of file.joints) await tx.insert(jointSheet).values({ jobId, ...sheet });
       for (const s of file.steps) {
         await tx.insert(routeStep).values({

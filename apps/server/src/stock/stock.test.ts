@@ -234,6 +234,25 @@ describe('a changed rewind', () => {
     // lists of the plan before it no longer hold
     expect((await viewer('GET', `jobs/${number}/material/stator`)).body.lists).toBeNull();
   });
+  it('goes with the job to another Norther: changes, nameplate, lists', async () => {
+    await winder('POST', 'jobs/26-0013/material/stator/lists', {
+      version: (await viewer('GET', 'jobs/26-0013/material/stator')).body.version,
+    });
+    const { body: whole } = await viewer('GET', 'jobs/26-0013/export.json');
+    // readings keep their own ids, which this same shop has already
+    const file = { ...whole, tests: [] };
+    expect(file.material[0].lists.bill.lines.length).toBeGreaterThan(5);
+    const brought = await admin('POST', 'import', { ...file, job: { ...file.job, number: 'X-13' } });
+    expect(brought.body.detail ?? '').toBe('');
+    const { body: job } = await viewer('GET', `jobs/${brought.body.number}`);
+    expect(job.plan.redesign.nameplate).toMatchObject({ voltagesV: [440], frequencyHz: 60 });
+    const { body: sheet } = await viewer('GET', `jobs/${brought.body.number}/material/stator`);
+    expect(sheet.lists.bill.lines.length).toBe(file.material[0].lists.bill.lines.length);
+    // a file from before has none of it and is taken all the same
+    const { material: _m, ...older } = file;
+    const old = { ...older, windings: older.windings.map(({ redesign: _r, ...w }: { redesign: unknown }) => w) };
+    expect((await admin('POST', 'import', { ...old, job: { ...old.job, number: 'X-14' } })).body.detail ?? '').toBe('');
+  });
   it('the shop keeps its weights and materials', async () => {
     const { body: shop } = await admin('GET', 'shop');
     expect(shop.settings.redesignWeights).toEqual({ flux: 4, loss: 2, fill: 1, ease: 1 });

@@ -147,6 +147,18 @@ describe('the search', () => {
     expect(made.leftOut.map((l) => l.why).join(' ')).toMatch(/slot fill above 0.88/);
     expect(made.leftOut.every((l) => l.count > 0)).toBe(true);
   });
+  it('where no whole turns will do, says what may be tried', () => {
+    // few turns: one more or less is a step of many per cent
+    const coarse = { ...M1, turns: [3], strands: [{ count: 12, bareM: 0.001, label: '1' }] };
+    const made = redesign(
+      coarse,
+      plate,
+      wish({ connection: 'delta', circuits: 2, lineVoltageV: 460, spanSlots: 8 }),
+      stock,
+    );
+    expect(made.candidates).toEqual([]);
+    expect(made.refusals.join(' ')).toMatch(/coils of T and T \+ 1 turns alternating alike/);
+  });
   it('warns of tight stock', () => {
     const poor = redesign(
       M1,

@@ -112,7 +112,12 @@ export function* redesignSteps(
     }
     yield { done: at + 1, total: all.length, best: finish };
   }
-  if (best.length === 0 && refusals.length === 0) refusals.push(emptyBecause(found, wish, limits));
+  if (best.length === 0 && refusals.length === 0)
+    refusals.push(
+      left.size > 0 && [...left.keys()].every((why) => why.startsWith('whole turns'))
+        ? 'No whole number of turns comes near enough to the flux: try other circuits, spans or the other connection, or wind coils of T and T + 1 turns alternating alike in every group of every phase.'
+        : emptyBecause(found, wish, limits),
+    );
   return {
     candidates: finish(),
     tried: all.length,
