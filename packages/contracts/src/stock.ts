@@ -62,6 +62,25 @@ export interface StockLotView {
   receivedAt: string;
   version: number;
 }
+/** Lowest class that the usable lots of one wire state; undefined while none states one. */
+export function enamelClassOf(
+  lots: readonly StockLotView[],
+): (bareM: number, grade: 1 | 2, material: 'copper' | 'aluminium') => number | undefined {
+  return (bareM, grade, material) => {
+    const stated = lots.flatMap((l) =>
+      l.what.kind === 'wire' &&
+      Math.abs(l.what.bareM - bareM) < 1e-7 &&
+      l.what.grade === String(grade) &&
+      l.what.material === material &&
+      !l.quarantined &&
+      l.left > 0 &&
+      l.what.classC !== undefined
+        ? [l.what.classC]
+        : [],
+    );
+    return stated.length > 0 ? Math.min(...stated) : undefined;
+  };
+}
 export interface StockEntryView {
   id: number;
   kind: StockKind;

@@ -171,11 +171,10 @@ class Loader {
       if (u.reserved > 0 && what(u.what)) await materials.use(this.act('winder', at), number, 'stator', { lotId: u.lotId, quantity: u.reserved, code, reason: '' });
   }
 
-  /** Cutting and picking lists from the plan, with the class of the enamel on the spool. */
+  /** Cutting and picking lists from the plan. */
   private async lists(number: string, at: number): Promise<void> {
     const materials = this.app.get(Materials);
-    const { version } = await materials.save(this.act('winder', at), number, 'stator', { version: 0, typed: { wireClass: '180' } });
-    await materials.makeLists(this.act('winder', at), number, 'stator', { version });
+    await materials.makeLists(this.act('winder', at), number, 'stator', { version: 0 });
   }
 
   private async tests(number: string, stage: TestStage, one: DemoJob, designed: DesignedMotor, figures: WindingFigures, at: number): Promise<void> {

@@ -8,7 +8,7 @@ import {
   type PlanBill,
   type WindingPart,
 } from '@norther/core';
-import { formatInTimeZone } from '@norther/contracts';
+import { enamelClassOf, formatInTimeZone } from '@norther/contracts';
 import type {
   LinePick,
   makeListsBody,
@@ -77,7 +77,15 @@ export class Materials {
     const own = windingOfPart(job, part);
     if (!own.plan)
       return { settings, why: 'The winding is not released as a plan yet; the lists are made from the plan.' };
-    const made = billOfRecord(own.record, own.nameplate, typed, settings.materials, defaultsOf(settings));
+    const lots = await this.stock.list();
+    const made = billOfRecord(
+      own.record,
+      own.nameplate,
+      typed,
+      settings.materials,
+      defaultsOf(settings),
+      enamelClassOf(lots),
+    );
     if (!made.bill) return { settings, why: made.problems.map((p) => p.message).join(' ') };
     return { settings, bill: made.bill, planRevision: own.plan.revision, why: '' };
   }

@@ -69,7 +69,7 @@ export const BILL_FIELDS: readonly FieldSpec[] = [
     name: 'wireClass',
     label: 'Enamel class, °C',
     read: { kind: 'quantity', dimension: 'number', unit: '', min: 90, max: 250 },
-    hint: 'as on the spool',
+    hint: 'blank = as its lots in stock state it',
   },
   {
     name: 'testedClass',

@@ -35,7 +35,7 @@ export function wireLines(
   grade: 1 | 2,
   bill: BillFigures,
   spoolKg: number,
-  classC: number | undefined,
+  classOf: (bareM: number, grade: 1 | 2, material: 'copper' | 'aluminium') => number | undefined,
 ): void {
   const area = conductorAreaM2(strands);
   for (const s of strands) {
@@ -45,7 +45,7 @@ export function wireLines(
     lines.push({
       use: 'winding wire',
       material: `${s.label ?? (s.bareM * 1000).toFixed(3)} grade ${grade} ${input.material}`,
-      classC,
+      classC: classOf(s.bareM, grade, input.material),
       pieces: 0,
       bareM: s.bareM,
       quantity: kg,

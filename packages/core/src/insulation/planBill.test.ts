@@ -97,6 +97,11 @@ describe('the bill of a winding', () => {
     expect(bill({ testedClass: '130', certificate: 'S-9' }).warnings.join(' ')).toMatch(
       /class 130 \(B\) by certificate S-9/,
     );
+    // blank: as the lots state it, each wire for itself
+    const stated = billOfRecord(RECORD, PLATE, {}, USUAL_MATERIALS, METRIC_DEFAULTS, (bareM) =>
+      bareM > 0.00078 ? 180 : 130,
+    ).bill;
+    expect(stated?.system).toMatchObject({ classC: 130, weakest: ['enamel of 0.75 grade 2 copper'] });
     expect(bill().system.classC).toBeUndefined();
     expect(bill().warnings.join(' ')).toMatch(/not verified: no class stated for enamel/);
   });

@@ -17,6 +17,9 @@ import type { MaterialUse, ShopMaterial } from './materials.ts';
 import { withWaste } from './nesting.ts';
 import { classTemperatureC, sayClass, systemClass, type SystemClass } from './thermalClass.ts';
 
+/** Class of the enamel of one wire, °C. */
+export type EnamelClass = (bareM: number, grade: 1 | 2, material: 'copper' | 'aluminium') => number | undefined;
+
 export interface PlanBill {
   input: BillInput;
   figures: BillFigures;
@@ -60,6 +63,7 @@ const fullestJoint = (connection: Connection): number => Math.max(2, ...connecti
  * The bill of one winding: what is cut, how it lies on sheet or roll, what is drawn from stock, and the class of the
  * system. Refuses with the fields that are missing.
  * @param typed what the person altered, by field of BILL_FIELDS
+ * @param enamelClass class of the enamel of a wire as its lots in stock state it; what is typed comes first
  */
 export function billOfRecord(
   record: WindingRecord,
@@ -67,6 +71,7 @@ export function billOfRecord(
   typed: Typed,
   materials: readonly ShopMaterial[],
   defaults: ReadingDefaults,
+  enamelClass: EnamelClass = () => undefined,
 ): PlanBillResult {
   const reading = readForm(BILL_FIELDS, typed, defaults);
   if (reading.problems.length > 0)
@@ -165,20 +170,13 @@ export function billOfRecord(
   const warnings: string[] = [];
   const lines: BillLine[] = [];
   const spoolKg = num('spoolKg', 5);
-  wireLines(lines, input, strands, grade, bill, spoolKg, v['wireClass'] as number | undefined);
+  const classOf: EnamelClass = (...wire) => (v['wireClass'] as number | undefined) ?? enamelClass(...wire);
+  wireLines(lines, input, strands, grade, bill, spoolKg, classOf);
   if (layout.kind === 'single-phase' && (record.auxStrands?.length ?? 0) > 0 && figures.auxBareMassKg !== undefined) {
     const aux = record.auxStrands as Strand[];
     const share = enamelShare(aux, grade, CONDUCTORS[record.material ?? 'copper'].densityKgM3);
     const order = figures.auxBareMassKg * (1 + share) * (1 + input.wireWaste);
-    wireLines(
-      lines,
-      { ...input, strands: aux },
-      aux,
-      grade,
-      { ...bill, orderKg: order },
-      spoolKg,
-      v['wireClass'] as number | undefined,
-    );
+    wireLines(lines, { ...input, strands: aux }, aux, grade, { ...bill, orderKg: order }, spoolKg, classOf);
   }
   const cut = (use: MaterialUse, pieces: number, lengthM: number, widthM: number) => {
     if (pieces === 0) return;
@@ -288,8 +286,11 @@ export function billOfRecord(
     if (price !== undefined) line.cost = price * line.quantity;
   }
   const varnish = chosen('varnish');
+  const wires = lines.filter((l) => l.use === 'winding wire');
   const members = [
-    { name: 'enamel of the wire', classC: v['wireClass'] as number | undefined },
+    ...(new Set(wires.map((l) => l.classC)).size > 1
+      ? wires.map((l) => ({ name: `enamel of ${l.material}`, classC: l.classC }))
+      : [{ name: 'enamel of the wire', classC: wires[0]?.classC }]),
     ...[
       ...new Map(
         lines.filter((l) => l.use !== 'winding wire' && l.use !== 'braze metal').map((l) => [l.material, l]),

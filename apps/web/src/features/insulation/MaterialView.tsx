@@ -16,10 +16,10 @@ import {
   type PlanBill,
   type WindingPart,
 } from '@norther/core';
-import type { JobDetail, MaterialSheet } from '@norther/contracts';
+import { enamelClassOf, type JobDetail, type MaterialSheet } from '@norther/contracts';
 import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { useMakeListsMutation, useMaterialQuery, useSaveMaterialMutation } from '../../app/api.ts';
+import { useMakeListsMutation, useMaterialQuery, useSaveMaterialMutation, useStockQuery } from '../../app/api.ts';
 import { useMay, useReadingDefaults, useSettings, useTime } from '../../app/shop.ts';
 import { DrawingView } from '../../drawing/DrawingView.tsx';
 import { Button } from '../../ui/Button.tsx';
@@ -88,10 +88,11 @@ function Bill({
     () => view.redesign?.nameplate ?? plateOfPart(job.nameplate as Nameplate, part),
     [view, job.nameplate, part],
   );
+  const { data: lots } = useStockQuery();
   const materials = useMemo(() => settings?.materials ?? [], [settings]);
   const made = useMemo(
-    () => billOfRecord(record, nameplate, form.typed, materials, defaults),
-    [record, nameplate, form.typed, materials, defaults],
+    () => billOfRecord(record, nameplate, form.typed, materials, defaults, enamelClassOf(lots ?? [])),
+    [record, nameplate, form.typed, materials, defaults, lots],
   );
   const line = made.bill?.lines.find((l) => l.use === shown);
   const nest = useMemo(

@@ -1,4 +1,4 @@
-import { CAUTIONS, operation, PROCESS_VERDICTS, STAGES, type Stage } from '@norther/core';
+import { CAUTIONS, LISTS_MISSING, operation, PROCESS_VERDICTS, STAGES, type Stage } from '@norther/core';
 import type { JobDetail, StepViewRow } from '@norther/contracts';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
@@ -115,6 +115,11 @@ function StepCard({ job, step }: { job: JobDetail; step: StepViewRow }) {
           {STATE_WORDS[step.status]}
         </span>
         {step.why ? <span className="text-small text-soft">{inWords(step.why)}</span> : null}
+        {step.why === LISTS_MISSING ? (
+          <Link className="text-small text-accent underline" to={`/jobs/${number}/material`}>
+            make them
+          </Link>
+        ) : null}
         <span className="ml-auto flex gap-2">
           {mayWork && (step.status === 'ready' || step.status === 'recheck') ? (
             <Button

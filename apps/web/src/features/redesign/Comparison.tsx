@@ -1,7 +1,9 @@
 import {
   formatNumber,
+  layoutOfRecord,
   plannedPlate,
   plannedRecord,
+  windingFactors,
   windingFigures,
   type Candidate,
   type CandidateKey,
@@ -23,7 +25,16 @@ type Column = {
   candidate: Candidate | undefined;
   figures: WindingFigures;
   record: WindingRecord;
+  harmonics: string;
 };
+
+/** Factors of the fifth and seventh, by size. */
+function harmonicsOf(record: WindingRecord): string {
+  const { layout } = layoutOfRecord(record);
+  if (!layout) return '–';
+  const factors = windingFactors(layout, 7);
+  return [factors[4], factors[6]].map((f) => (f?.size ?? 0).toFixed(3)).join(', ');
+}
 
 const ROWS: readonly [label: string, say: (c: Column) => string][] = [
   ['Poles', ({ record }) => String(record.poles ?? '?')],
@@ -43,7 +54,7 @@ const ROWS: readonly [label: string, say: (c: Column) => string][] = [
   ['Slot fill, insulated squares', ({ figures }) => number(figures.insulatedSquareFill)],
   ['Lead to lead at 20 °C, Ω', ({ figures }) => number(figures.lineResistance20Ohm, 4)],
   ['Winding factor', ({ figures }) => number(figures.windingFactor, 4)],
-  ['5th, 7th harmonic factor', ({ candidate: c }) => (c ? `${c.fifth.toFixed(3)}, ${c.seventh.toFixed(3)}` : '–')],
+  ['5th, 7th harmonic factor', ({ harmonics }) => harmonics],
   ['Copper, kg', ({ figures }) => number(figures.bareMassKg)],
   ['Wire cost', ({ candidate: c }) => (c?.cost === undefined ? '–' : String(Math.round(c.cost)))],
 ];
@@ -75,10 +86,22 @@ export function Comparison({
       windingFigures.compute(windingFigures.input.parse({ record: r, nameplate: plate }));
     const plate = plannedPlate(nameplate, record, wish);
     return [
-      { name: 'As found', candidate: undefined, figures: figuresOf(record, nameplate), record },
+      {
+        name: 'As found',
+        candidate: undefined,
+        figures: figuresOf(record, nameplate),
+        record,
+        harmonics: harmonicsOf(record),
+      },
       ...picked.map((candidate, i): Column => {
         const planned = plannedRecord(record, candidate);
-        return { name: `Candidate ${i + 1}`, candidate, figures: figuresOf(planned, plate), record: planned };
+        return {
+          name: `Candidate ${i + 1}`,
+          candidate,
+          figures: figuresOf(planned, plate),
+          record: planned,
+          harmonics: harmonicsOf(planned),
+        };
       }),
     ];
   }, [record, nameplate, wish, picked]);
