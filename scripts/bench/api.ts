@@ -115,7 +115,7 @@ export async function benchApi(): Promise<Figure[]> {
     };
     const list = {
       name: 'l',
-      text: `select j.*, m.nameplate, m.serial, c.name as customer_name, (select json_agg(json_build_array(s.code, s.state, s.changed_at, exists(select 1 from step_attempt a where a.job_id = s.job_id and a.code = s.code and a.override is not null))) from route_step s where s.job_id = j.id) as steps from job j join motor m on m.id = j.motor_id join customer c on c.id = m.customer_id where j.closed_at is null order by j.closed_at desc nulls last, j.taken_in_at limit 400`,
+      text: `select j.*, m.nameplate, m.serial, c.name as customer_name, (select json_agg(json_build_array(s.code, s.state, s.changed_at, exists(select 1 from step_attempt a where a.job_id = s.job_id and a.code = s.code and a.override is not null))) from route_step s where s.job_id = j.id) as steps, exists(select 1 from material_sheet ms where ms.job_id = j.id and ms.part = 'stator' and ms.lists is not null) as lists_made from job j join motor m on m.id = j.motor_id join customer c on c.id = m.customer_id where j.closed_at is null order by j.closed_at desc nulls last, j.taken_in_at limit 400`,
       values: [],
     };
     const { rows: jobs } = await client.query<{ id: string; motor_id: string }>(
@@ -123,6 +123,7 @@ export async function benchApi(): Promise<Figure[]> {
     );
     const of = (name: string, text: string, value = jobs[0]?.id) => ({ name, text, values: [value] });
     const detail = [
+      of('d0', `select lists is null from material_sheet where job_id = $1 and part = 'stator'`),
       of('d1', `select * from job where id = $1`),
       of('d2', 'select * from motor where id = $1', jobs[0]?.motor_id),
       of('d3', 'select c.* from customer c join motor m on m.customer_id = c.id where m.id = $1', jobs[0]?.motor_id),

@@ -22,6 +22,7 @@ export * from './winding/spectrum.ts';
 export * from './winding/readConnection.ts';
 export * from './winding/factors.ts';
 export * from './winding/connection.ts';
+export * from './winding/leadMarks.ts';
 export * from './winding/record.ts';
 export * from './winding/figures.ts';
 export * from './winding/figureRows.ts';

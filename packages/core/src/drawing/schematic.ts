@@ -1,4 +1,5 @@
-import { leadMark, type Circuit, type Connection } from '../winding/connection.ts';
+import { type Circuit, type Connection } from '../winding/connection.ts';
+import { leadMark } from '../winding/leadMarks.ts';
 import type { Layout, Phase } from '../winding/layout.ts';
 import type { Drawing, Role, Shape } from './shapes.ts';
 

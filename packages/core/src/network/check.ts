@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
 import { add, scale, sizeOf, subtract, type Complex } from '../winding/complex.ts';
-import { connect, connectionChoiceSchema, type Connection, type LinkRow } from '../winding/connection.ts';
+import { connect, connectionChoiceSchema, type Connection } from '../winding/connection.ts';
+import { type LinkRow } from '../winding/leadMarks.ts';
 import { layoutInputSchema, layoutOf, type Layout, type Phase } from '../winding/layout.ts';
 import { groupEmf } from '../winding/phaseBalance.ts';
 import { jointsOf, nodesOf, parseJoints, sayJoint, type Joint } from './joints.ts';

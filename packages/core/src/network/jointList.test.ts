@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { asTicked, connectionRing } from '../drawing/connectionRing.ts';
-import { connect, leadMark } from '../winding/connection.ts';
+import { connect } from '../winding/connection.ts';
+import { leadMark } from '../winding/leadMarks.ts';
 import { EXAMPLE_RECORD } from '../winding/exampleRecord.ts';
 import { connectionOfRecord } from '../winding/connectionOfRecord.ts';
 import { JOINT_KINDS, jointClassWarning, jointList, jointTable } from './jointList.ts';

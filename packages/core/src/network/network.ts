@@ -1,5 +1,6 @@
 import { add, angleDegOf, polar, scale, sizeOf, subtract, type Complex } from '../winding/complex.ts';
-import { leadMark, type Connection } from '../winding/connection.ts';
+import { type Connection } from '../winding/connection.ts';
+import { leadMark } from '../winding/leadMarks.ts';
 import type { Layout, Phase } from '../winding/layout.ts';
 import { groupEmf } from '../winding/phaseBalance.ts';
 import { nodesOf, type Joint } from './joints.ts';

@@ -121,12 +121,9 @@ export const NEED_LISTS: readonly string[] = ['LIN', 'WND'];
 export const LISTS_MISSING = 'the cutting and picking lists are not made yet';
 
 /** The route with what waits for its material: ready operations that need the lists are held until they are made. */
-export function holdForLists(views: readonly StepView[], listsMade: boolean): StepView[] {
-  return listsMade
-    ? [...views]
-    : views.map((v) =>
-        v.status === 'ready' && NEED_LISTS.includes(v.code)
-          ? { ...v, status: 'blocked' as const, why: LISTS_MISSING }
-          : v,
-      );
+export function holdForLists(views: readonly StepView[], listsMade: boolean): readonly StepView[] {
+  const held = (v: StepView) => v.status === 'ready' && NEED_LISTS.includes(v.code);
+  return listsMade || !views.some(held)
+    ? views
+    : views.map((v) => (held(v) ? { ...v, status: 'blocked' as const, why: LISTS_MISSING } : v));
 }

@@ -1,0 +1,91 @@
+import { and, asc, desc, eq, sql } from 'drizzle-orm';
+import type { Database } from '../database/database.ts';
+import {
+  attachment,
+  balanceRun,
+  cureRun,
+  customer,
+  job,
+  materialSheet,
+  motor,
+  report,
+  routeStep,
+  stepAttempt,
+  testRun,
+  windingRecord,
+} from '../database/schema.ts';
+
+/** The statements of one motor's page, prepared once: it is the call made most. */
+export function prepareStatements(tables: Database['tables']) {
+  const jobId = sql.placeholder('jobId');
+  return {
+    job: tables
+      .select()
+      .from(job)
+      .innerJoin(motor, eq(motor.id, job.motorId))
+      .innerJoin(customer, eq(customer.id, motor.customerId))
+      .where(eq(job.number, sql.placeholder('number')))
+      .prepare('detail_job'),
+    steps: tables.select().from(routeStep).where(eq(routeStep.jobId, jobId)).prepare('detail_steps'),
+    attempts: tables
+      .select()
+      .from(stepAttempt)
+      .where(eq(stepAttempt.jobId, jobId))
+      .orderBy(asc(stepAttempt.number))
+      .prepare('detail_attempts'),
+    tests: tables
+      .select()
+      .from(testRun)
+      .where(eq(testRun.jobId, jobId))
+      .orderBy(asc(testRun.takenAt))
+      .prepare('detail_tests'),
+    cures: tables
+      .select()
+      .from(cureRun)
+      .where(eq(cureRun.jobId, jobId))
+      .orderBy(desc(cureRun.at))
+      .prepare('detail_cures'),
+    balances: tables
+      .select()
+      .from(balanceRun)
+      .where(eq(balanceRun.jobId, jobId))
+      .orderBy(desc(balanceRun.at))
+      .prepare('detail_balances'),
+    files: tables
+      .select({
+        id: attachment.id,
+        name: attachment.name,
+        mediaType: attachment.mediaType,
+        bytes: attachment.bytes,
+        person: attachment.personName,
+        at: attachment.at,
+      })
+      .from(attachment)
+      .where(eq(attachment.jobId, jobId))
+      .orderBy(asc(attachment.at))
+      .prepare('detail_files'),
+    reports: tables
+      .select({
+        id: report.id,
+        revision: report.revision,
+        person: report.personName,
+        at: report.at,
+        sha256: report.sha256,
+      })
+      .from(report)
+      .where(eq(report.jobId, jobId))
+      .orderBy(desc(report.revision))
+      .prepare('detail_reports'),
+    windings: tables
+      .select()
+      .from(windingRecord)
+      .where(eq(windingRecord.jobId, jobId))
+      .orderBy(desc(windingRecord.revision))
+      .prepare('detail_windings'),
+    material: tables
+      .select({ lists: sql<boolean | null>`case when ${materialSheet.lists} is null then null else true end` })
+      .from(materialSheet)
+      .where(and(eq(materialSheet.jobId, jobId), eq(materialSheet.part, 'stator')))
+      .prepare('detail_material'),
+  };
+}
