@@ -56,7 +56,7 @@ function soundMachine(x: {
   const B = x.gap;
   const flux = (2 * B * D * L) / poles;
   const T = Math.round((3 * c * phaseV) / (slots * Math.SQRT2 * Math.PI * f * kw * flux));
-  if (T < 6) return undefined;
+  if (T < 6 || T > 1000) return undefined;
   const amps = (x.kilowatt * 1000) / (Math.sqrt(3) * volts * 0.72);
   const phaseA = wye ? amps : amps / Math.sqrt(3);
   const series = (slots * T) / (3 * c);
