@@ -12,6 +12,7 @@ export default defineConfig({
         extends: true,
         test: {
           name: 'core',
+          setupFiles: ['scripts/testing/seed.ts'],
           include: ['packages/*/src/**/*.test.ts', 'apps/web/src/**/*.test.ts'],
           // property tests over hundreds of windings: slow machines under load need their time
           testTimeout: 60_000,
