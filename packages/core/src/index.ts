@@ -7,6 +7,7 @@ export * from './quantity/parse.ts';
 export * from './quantity/format.ts';
 export * from './quantity/fields.ts';
 export * from './limits/limits.ts';
+export * from './limits/sizeRanges.ts';
 export * from './limits/shopLimitsSchema.ts';
 export * from './wire/gauge.ts';
 export * from './wire/insulatedDiameter.ts';

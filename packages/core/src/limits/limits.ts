@@ -1,3 +1,5 @@
+import { SIZE_RANGES, type SizeLimitId } from './sizeRanges.ts';
+
 /** A limit as data: what is published, where, and what the shop uses instead. */
 export interface LimitEntry {
   id: string;
@@ -5,7 +7,8 @@ export interface LimitEntry {
   unit: string;
   published: number;
   source: string;
-  group: 'winding' | 'insulation resistance' | 'winding resistance' | 'no-load run' | 'cure' | 'balance' | 'route';
+  group:
+    'winding' | 'sizes' | 'insulation resistance' | 'winding resistance' | 'no-load run' | 'cure' | 'balance' | 'route';
 }
 
 const CP = 'common practice';
@@ -434,8 +437,20 @@ export const EVALUATION_LIMITS = [
   },
 ] as const satisfies readonly LimitEntry[];
 
-export const ALL_LIMITS: readonly LimitEntry[] = [...WINDING_LIMITS, ...EVALUATION_LIMITS];
-export type LimitId = (typeof WINDING_LIMITS)[number]['id'] | (typeof EVALUATION_LIMITS)[number]['id'];
+/** Low and high of every usual size, as limits of their own. */
+const SIZE_LIMITS: readonly LimitEntry[] = SIZE_RANGES.flatMap((r) =>
+  (['low', 'high'] as const).map((end) => ({
+    id: `range.${r.key}.${end}`,
+    title: `${r.label}, usual ${end === 'low' ? 'from' : 'to'}`,
+    unit: r.unit,
+    published: r[end],
+    source: CP,
+    group: 'sizes' as const,
+  })),
+);
+
+export const ALL_LIMITS: readonly LimitEntry[] = [...WINDING_LIMITS, ...EVALUATION_LIMITS, ...SIZE_LIMITS];
+export type LimitId = (typeof WINDING_LIMITS)[number]['id'] | (typeof EVALUATION_LIMITS)[number]['id'] | SizeLimitId;
 
 /** The shop's own values by limit id; what is absent is as published. */
 export type ShopLimits = Readonly<Record<string, number>>;

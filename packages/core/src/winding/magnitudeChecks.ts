@@ -1,4 +1,5 @@
 import { limit } from '../limits/limits.ts';
+import { sizeRange, type SizeKey } from '../limits/sizeRanges.ts';
 import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
 import { wiresInHand } from '../wire/strands.ts';
 import { CONDUCTORS, enamelShare, temperatureFactor } from './copper.ts';
@@ -9,16 +10,10 @@ import { E, W, I, f, type Checks, type Finding } from './checkTypes.ts';
 export const MAGNITUDE_CHECKS: Checks = {
   range: {
     title: 'Sizes within what random-wound low-voltage machines have',
-    run: ({ record, nameplate }) => {
+    run: ({ record, nameplate, limits }) => {
       const out: Finding[] = [];
-      const ask = (
-        label: string,
-        field: string,
-        value: number | undefined,
-        low: number,
-        high: number,
-        unit: string,
-      ) => {
+      const ask = (key: SizeKey, value: number | undefined): void => {
+        const { label, field, low, high, unit } = sizeRange(key, limits);
         if (value === undefined || (value >= low && value <= high)) return;
         out.push(
           W(
@@ -28,39 +23,31 @@ export const MAGNITUDE_CHECKS: Checks = {
           ),
         );
       };
-      const mm = (metres: number | undefined) => (metres === undefined ? undefined : metres * 1000);
-      ask('Bore', 'boreM', mm(record.boreM), 25, 1500, 'mm');
-      ask('Core length', 'coreLengthM', mm(record.coreLengthM), 15, 1500, 'mm');
-      ask('Tooth', 'toothWidthM', mm(record.toothWidthM), 1.5, 25, 'mm');
-      ask('Slot depth', 'slotDepthM', mm(record.slotDepthM), 8, 100, 'mm');
-      ask('Slot opening', 'slotOpeningM', mm(record.slotOpeningM), 1.5, 8, 'mm');
-      ask('Air gap', 'airGapM', mm(record.airGapM), 0.2, 3, 'mm');
-      ask('Duct width', 'ductWidthM', mm(record.ductWidthM), 6, 12, 'mm');
-      ask('Slot liner', 'linerM', mm(record.linerM), 0.15, 0.5, 'mm');
-      ask('End turns, lead end', 'extensionConnectionEndM', mm(record.extensionConnectionEndM), 15, 300, 'mm');
-      ask('End turns, other end', 'extensionOppositeEndM', mm(record.extensionOppositeEndM), 15, 300, 'mm');
-      ask(
-        'Slot area',
-        'slotAreaM2',
-        record.slotAreaM2 === undefined ? undefined : record.slotAreaM2 * 1e6,
-        20,
-        2500,
-        'mm²',
-      );
-      ask('Rotor bars', 'rotorBars', record.rotorBars, 10, 150, '');
-      for (const t of record.turns ?? []) ask('Turns', 'turns', t, 1, 1000, '');
-      const wires = (record.strands ?? []).reduce((n, s) => n + s.count, 0);
-      ask('Wires in hand', 'strands', wires === 0 ? undefined : wires, 1, 30, '');
-      const { outputW, frequencyHz, speedRpm } = nameplate;
-      ask('Output', 'slots', outputW === undefined ? undefined : outputW / 1000, 0.02, 1000, 'kW');
-      ask('Frequency', 'slots', frequencyHz, 16, 400, 'Hz');
-      ask('Speed', 'slots', speedRpm, 100, 24000, 'r/min');
+      const times = (x: number | undefined, factor: number) => (x === undefined ? undefined : x * factor);
+      ask('bore', times(record.boreM, 1000));
+      ask('coreLength', times(record.coreLengthM, 1000));
+      ask('tooth', times(record.toothWidthM, 1000));
+      ask('slotDepth', times(record.slotDepthM, 1000));
+      ask('slotOpening', times(record.slotOpeningM, 1000));
+      ask('airGap', times(record.airGapM, 1000));
+      ask('ductWidth', times(record.ductWidthM, 1000));
+      ask('liner', times(record.linerM, 1000));
+      ask('endTurnsLead', times(record.extensionConnectionEndM, 1000));
+      ask('endTurnsOther', times(record.extensionOppositeEndM, 1000));
+      ask('slotArea', times(record.slotAreaM2, 1e6));
+      ask('rotorBars', record.rotorBars);
+      for (const t of record.turns ?? []) ask('turns', t);
+      const wires = wiresInHand(record.strands ?? []);
+      ask('wires', wires === 0 ? undefined : wires);
+      ask('output', times(nameplate.outputW, 1 / 1000));
+      ask('frequency', nameplate.frequencyHz);
+      ask('speed', nameplate.speedRpm);
       return out;
     },
   },
   current: {
     title: 'Plate: output against voltage and current',
-    run: ({ nameplate, record }) => {
+    run: ({ nameplate, record, limits }) => {
       const rated = ratingOf(nameplate, record);
       const { voltageV } = rated;
       // the output on a two-speed plate belongs to the high speed and its larger current
@@ -69,11 +56,12 @@ export const MAGNITUDE_CHECKS: Checks = {
       if (nameplate.outputW === undefined || voltageV === undefined || currentA === undefined) return undefined;
       const root = record.kind === 'single-phase' ? 1 : Math.sqrt(3);
       const product = nameplate.outputW / (root * voltageV * currentA);
-      if (product >= 0.35 && product <= 0.95) return undefined;
+      const { low, high } = sizeRange('product', limits);
+      if (product >= low && product <= high) return undefined;
       return W(
         'current',
         ['connection'],
-        `Output over volts and amperes gives efficiency × power factor = ${f(product)}; 0.35 to 0.95 is possible. ${product > 0.95 ? 'The current or voltage is too low, or the output too high (hp for kW?).' : 'The current or voltage is too high, or the output too low.'}`,
+        `Output over volts and amperes gives efficiency × power factor = ${f(product)}; ${low} to ${high} is possible. ${product > high ? 'The current or voltage is too low, or the output too high (hp for kW?).' : 'The current or voltage is too high, or the output too low.'}`,
       );
     },
   },
