@@ -1,10 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { asTicked, connectionRing } from '../drawing/connectionRing.ts';
-import { connect } from '../winding/connection.ts';
+import { asLinkedToRun, connect } from '../winding/connection.ts';
 import { leadMark } from '../winding/leadMarks.ts';
 import { EXAMPLE_RECORD } from '../winding/exampleRecord.ts';
 import { connectionOfRecord } from '../winding/connectionOfRecord.ts';
+import { jointsOf } from './joints.ts';
+import { networkOf, signatureOf } from './network.ts';
 import { JOINT_KINDS, jointClassWarning, jointList, jointTable } from './jointList.ts';
 
 const made = connectionOfRecord(EXAMPLE_RECORD);
@@ -76,5 +78,36 @@ describe('the drawing follows the ticks', () => {
     expect(ticked.title).toMatch(/0 of 15 joints made/);
     expect(ticked.shapes.filter((s) => s.kind === 'text')).toEqual(ring.shapes.filter((s) => s.kind === 'text'));
     expect(ticked.shapes).toHaveLength(ring.shapes.length);
+  });
+});
+
+describe('leads linked to run', () => {
+  const of = (leads: 3 | 6 | 9 | 12, kind: 'wye' | 'delta', circuits: number) =>
+    connect(layout, { connection: kind, circuits, leads, jumper: 'adjacent-pole' });
+  const lineOhms = (c: typeof connection, links: string[]) =>
+    signatureOf(networkOf(layout, [...jointsOf(c), ...links.map((l) => l.split('-'))]), ['T1', 'T2', 'T3']).resistance;
+  it.each([
+    ['six leads in delta', 6, 'delta', 2, ['T1-T6', 'T2-T4', 'T3-T5']],
+    ['six leads in wye', 6, 'wye', 1, ['T4-T5-T6']],
+    ['nine leads wye, low voltage', 9, 'wye', 1, ['T1-T7', 'T2-T8', 'T3-T9', 'T4-T5-T6']],
+    ['twelve leads delta, low voltage', 12, 'delta', 1, ['T1-T6-T7-T12', 'T2-T4-T8-T10', 'T3-T5-T9-T11']],
+  ] as const)('%s read as the three-lead winding they are linked to', (_, leads, kind, circuits, links) => {
+    const drawn = of(leads, kind, circuits);
+    const linked = asLinkedToRun(layout, drawn);
+    if (!linked) throw new Error('not linked');
+    expect(linked.leads).toBe(3);
+    const own = lineOhms(drawn, [...links]);
+    lineOhms(linked, []).forEach((r, i) => expect(r).toBeCloseTo(own[i] ?? NaN, 9));
+  });
+  it('a part-winding start has no one running connection; three leads are themselves', () => {
+    const two = connect(layout, {
+      connection: 'wye',
+      circuits: 1,
+      leads: 6,
+      partWinding: true,
+      jumper: 'adjacent-pole',
+    });
+    expect(asLinkedToRun(layout, two)).toBeUndefined();
+    expect(asLinkedToRun(layout, connection)).toBe(connection);
   });
 });

@@ -352,3 +352,26 @@ export const windingConnection = defineCalculation({
     return { ...made, possible: possibleCircuits(layout) };
   },
 });
+
+/**
+ * The same winding with its leads linked to run, as three leads: six leads by their delta or star, nine and twelve with
+ * the halves in parallel (the lower voltage). Test figures of the linked motor are those of this connection.
+ * @returns undefined for two speeds, single-phase and part-winding, which have no one running connection of three leads
+ */
+export function asLinkedToRun(layout: Layout, connection: Connection): Connection | undefined {
+  if (layout.kind !== 'three-phase') return undefined;
+  if (connection.leads === 3) return connection;
+  const starts = connection.nodes.filter((n) => n.kind === 'star').length;
+  if (connection.leads === 6 && starts === 2) return undefined;
+  const halves = connection.leads === 9 || connection.leads === 12 ? 2 : 1;
+  try {
+    return connect(layout, {
+      connection: connection.connection,
+      circuits: connection.circuitsPerPhase * halves,
+      jumper: connection.jumper,
+      leads: 3,
+    });
+  } catch {
+    return undefined;
+  }
+}

@@ -15,7 +15,7 @@ import {
   type WindingPart,
 } from '@norther/core';
 import type { JobDetail, JointSheet } from '@norther/contracts';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useSaveJointsMutation } from '../../app/api.ts';
 import { useMarks, useMay } from '../../app/shop.ts';
 import { DrawingView } from '../../drawing/DrawingView.tsx';
@@ -41,7 +41,13 @@ export function AsMade({
   const may = useMay('winder') && !job.closedAt;
   const mark = (joints: string) => leadMark(joints, school, layout.kind);
   const drawn = useMemo(() => jointsOf(connection).map(sayJoint).join('\n'), [connection]);
-  const [text, setText] = useState(sheet.asMade);
+  // what is typed stays on the device until it is kept
+  const kept = `norther.asMade.${job.number}.${part}.${sheet.version}`;
+  const [text, setText] = useState(() => localStorage.getItem(kept) ?? sheet.asMade);
+  useEffect(() => {
+    if (text === sheet.asMade) localStorage.removeItem(kept);
+    else localStorage.setItem(kept, text);
+  }, [kept, text, sheet.asMade]);
   const [first, setFirst] = useState<string>();
   const [save, { isLoading, error }] = useSaveJointsMutation();
   const read = useMemo(() => parseJoints(text), [text]);

@@ -1,4 +1,4 @@
-import { explainReadings, leadMark, parseNumber, type Connection, type Layout } from '@norther/core';
+import { asLinkedToRun, explainReadings, leadMark, parseNumber, type Connection, type Layout } from '@norther/core';
 import { useMemo, useState } from 'react';
 import { useMarks } from '../../app/shop.ts';
 import { phaseWords } from './Findings.tsx';
@@ -13,6 +13,7 @@ const ROWS = [
 /** From odd test figures to the single mistakes that would explain them. */
 export function OddReadings({ layout, connection }: { layout: Layout; connection: Connection }) {
   const { school } = useMarks();
+  const linked = useMemo(() => asLinkedToRun(layout, connection), [layout, connection]);
   const [typed, setTyped] = useState<Record<string, string>>({});
   const readings = useMemo(
     () =>
@@ -25,14 +26,20 @@ export function OddReadings({ layout, connection }: { layout: Layout; connection
     [typed],
   );
   const found = useMemo(
-    () => (Object.keys(readings).length > 0 ? explainReadings(layout, connection, readings).slice(0, 6) : []),
-    [layout, connection, readings],
+    () => (linked && Object.keys(readings).length > 0 ? explainReadings(layout, linked, readings).slice(0, 6) : []),
+    [layout, linked, readings],
   );
-  if (layout.kind !== 'three-phase' || connection.leads !== 3)
-    return <Quiet>Odd figures are explained for three-phase windings with three leads.</Quiet>;
+  if (!linked)
+    return <Quiet>Odd figures are explained for three-phase windings of one speed that run on three lines.</Quiet>;
   return (
     <div className="grid grid-cols-[minmax(0,0.9fr)_minmax(0,1.1fr)] gap-6">
       <section aria-label="Readings">
+        {connection.leads > 3 ? (
+          <p className="text-small mb-2">
+            Readings between the lines, with the {connection.leads} leads linked to run
+            {connection.leads > 6 ? ' at the lower voltage' : ` in ${connection.connection}`}.
+          </p>
+        ) : null}
         {ROWS.map(([key, title, names]) => (
           <fieldset key={key} className="mb-3">
             <legend className="font-semibold">{title}, any unit</legend>

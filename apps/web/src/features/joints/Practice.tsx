@@ -1,4 +1,5 @@
 import {
+  asLinkedToRun,
   checkConnection,
   circuitsAsMade,
   connectionRing,
@@ -27,10 +28,8 @@ const DRAFT = '/api/drafts/practice';
 /** A connection with one planted mistake and its test figures; the person finds it, the score is kept. */
 export function Practice({ layout, connection }: { layout: Layout; connection: Connection }) {
   const { school } = useMarks();
-  const mistakes = useMemo(
-    () => (layout.kind === 'three-phase' && connection.leads === 3 ? singleMistakes(layout, connection) : []),
-    [layout, connection],
-  );
+  const linked = useMemo(() => asLinkedToRun(layout, connection), [layout, connection]);
+  const mistakes = useMemo(() => (linked ? singleMistakes(layout, linked) : []), [layout, linked]);
   const [planted, setPlanted] = useState<Mistake>();
   const [kind, setKind] = useState<string>('reversed group');
   const [group, setGroup] = useState('');
@@ -58,8 +57,8 @@ export function Practice({ layout, connection }: { layout: Layout; connection: C
     setPlanted(mistakes[Math.floor(Math.random() * mistakes.length)]);
   };
   const check = useMemo(
-    () => (planted ? checkConnection(layout, connection, planted.joints) : undefined),
-    [planted, layout, connection],
+    () => (planted && linked ? checkConnection(layout, linked, planted.joints) : undefined),
+    [planted, layout, linked],
   );
   const paths = useMemo(
     () => (planted ? circuitsAsMade(networkOf(layout, planted.joints)).paths : []),
@@ -67,12 +66,13 @@ export function Practice({ layout, connection }: { layout: Layout; connection: C
   );
   const drawing = useMemo(
     () =>
-      planted
-        ? connectionRing(layout, drawnAsMade(layout, connection, planted.joints), { marks: school, size: 460 })
+      planted && linked
+        ? connectionRing(layout, drawnAsMade(layout, linked, planted.joints), { marks: school, size: 460 })
         : undefined,
-    [planted, layout, connection, school],
+    [planted, layout, linked, school],
   );
-  if (mistakes.length === 0) return <Quiet>Practice is for three-phase windings with three leads.</Quiet>;
+  if (mistakes.length === 0)
+    return <Quiet>Practice is for three-phase windings of one speed that run on three lines.</Quiet>;
   const judge = (): void => {
     if (!planted) return;
     const hit = planted.groups.includes(Number(group));
