@@ -5,7 +5,7 @@ test('the drawing follows the ticks, sleeves and cables stand beside them, what 
   browser,
 }) => {
   const page = await person(browser, 'ines');
-  await page.goto(url('/jobs/26-0018/joints'));
+  await page.goto(url('/jobs/26-0004/joints'));
   const ring = page.getByRole('img', { name: /joints made, drawn heavy/ });
   const all = Number(/0 of (\d+) joints made/.exec((await ring.getAttribute('aria-label')) ?? '')?.[1]);
   expect(all).toBeGreaterThan(5);
@@ -19,16 +19,16 @@ test('the drawing follows the ticks, sleeves and cables stand beside them, what 
   // who made it is not asked to look at it
   await expect(page.getByRole('button', { name: 'looked at' })).toHaveCount(0);
   const other = await person(browser, 'tomas');
-  await other.goto(url('/jobs/26-0018/joints'));
+  await other.goto(url('/jobs/26-0004/joints'));
   await other.getByRole('button', { name: 'looked at' }).click();
   await expect(other.getByText(/1 of \d+ made, 1 looked at/)).toBeVisible();
 
   await page.getByRole('button', { name: 'As made', exact: true }).click();
   await page.getByRole('button', { name: '1S', exact: true }).click();
-  await page.getByRole('button', { name: '2F', exact: true }).click();
-  await expect(page.getByLabel('Joints, one a line')).toHaveValue('1S-2F');
+  await page.getByRole('button', { name: '4F', exact: true }).click();
+  await expect(page.getByLabel('Joints, one a line')).toHaveValue('1S-4F');
   await page.reload();
-  await expect(page.getByLabel('Joints, one a line')).toHaveValue('1S-2F');
+  await expect(page.getByLabel('Joints, one a line')).toHaveValue('1S-4F');
   await page.getByLabel('Joints, one a line').fill('1S-99X');
   await expect(page.getByRole('alert')).toContainText('99X');
   await page.context().close();
