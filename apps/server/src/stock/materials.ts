@@ -208,12 +208,13 @@ export class Materials {
         throw badField('lotId', `Lot ${lot.lot} expired on ${lot.expires}; take another.`);
       if (body.quantity > lot.left + 1e-9)
         throw badField('quantity', `Only ${Number(lot.left.toFixed(3))} ${lot.unit} of lot ${lot.lot} are left.`);
-      const mine = (await this.uses(row, part, tx)).find((u) => u.lotId === lot.id);
+      const uses = await this.uses(row, part, tx);
+      const mine = uses.find((u) => u.lotId === lot.id);
       const { lists } = await this.stored(row, part, tx);
       // one material may stand in several lines: liner, separator and phase paper of one sheet
       const asked = lists?.bill.lines.filter((l) => isOf(l, lot)) ?? [];
       const billed = asked.length === 0 ? undefined : asked.reduce((n, l) => n + l.quantity, 0);
-      const sameLine = (await this.uses(row, part, tx)).filter((u) => u.what === sayWhat(lot.what));
+      const sameLine = uses.filter((u) => u.what === sayWhat(lot.what));
       const total = sameLine.reduce((n, u) => n + u.used, 0) + body.quantity;
       const allowed = limit('stock.useVariancePercent', settings.limits);
       if (billed !== undefined && total > billed * (1 + allowed / 100) + 1e-9 && body.reason === '')

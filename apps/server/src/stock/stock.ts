@@ -35,18 +35,19 @@ export class Stock {
     this.writes = writes;
   }
 
-  async list(reader: Reader = this.writes.database.tables): Promise<StockLotView[]> {
+  async list(reader: Reader = this.writes.database.tables, id?: string): Promise<StockLotView[]> {
     const rows = await reader
       .select({ lot: stockLot, left: LEFT, reserved: RESERVED })
       .from(stockLot)
       .leftJoin(stockEntry, eq(stockEntry.lotId, stockLot.id))
+      .where(id === undefined ? undefined : eq(stockLot.id, id))
       .groupBy(stockLot.id)
       .orderBy(stockLot.lot);
     return rows.map(({ lot, left, reserved }) => lotView(lot, Number(left), Number(reserved)));
   }
 
   async one(id: string, reader: Reader = this.writes.database.tables): Promise<StockLotView> {
-    const found = (await this.list(reader)).find((l) => l.id === id);
+    const [found] = await this.list(reader, id);
     if (!found) throw notFound(`stock lot ${id}`);
     return found;
   }

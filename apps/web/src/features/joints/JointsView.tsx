@@ -22,6 +22,7 @@ import {
   type Layout,
   type Nameplate,
   type WindingPart,
+  type WindingRecord,
 } from '@norther/core';
 import type { JobDetail, JointSheet } from '@norther/contracts';
 import { Check, CheckCheck } from 'lucide-react';
@@ -95,7 +96,14 @@ export function JointsView({ job }: { job: JobDetail }) {
       </p>
       <Highlights>
         {view === 'tick' ? (
-          <TickOff job={job} part={part} layout={made.layout} connection={made.connection} sheet={sheet} />
+          <TickOff
+            job={job}
+            part={part}
+            record={record}
+            layout={made.layout}
+            connection={made.connection}
+            sheet={sheet}
+          />
         ) : view === 'made' ? (
           <AsMade
             key={`${part}${sheet.version}`}
@@ -122,12 +130,14 @@ const markOf = (joint: JointItem): string =>
 function TickOff({
   job,
   part,
+  record,
   layout,
   connection,
   sheet,
 }: {
   job: JobDetail;
   part: WindingPart;
+  record: WindingRecord;
   layout: Layout;
   connection: Connection;
   sheet: JointSheet;
@@ -148,10 +158,6 @@ function TickOff({
       all: list.length,
     });
   }, [layout, connection, school, list, sheet.ticks]);
-  const record = useMemo(() => {
-    const own = part === 'stator' ? job : job.otherWindings.find((w) => w.part === part);
-    return windingRecordSchema.parse((own?.plan ?? own?.winding)?.record ?? {});
-  }, [job, part]);
   const { data: sheetOfMaterial } = useMaterialQuery({ number: job.number, part });
   const bill = useMemo(() => {
     const own = part === 'stator' ? job : job.otherWindings.find((w) => w.part === part);
