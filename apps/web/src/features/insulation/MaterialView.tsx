@@ -89,10 +89,15 @@ function Bill({
     [view, job.nameplate, part],
   );
   const { data: lots } = useStockQuery();
+  // a field that cannot be read yet says so beside itself; the bill stays, as if it were blank
+  const readable = useMemo(() => {
+    const bad = new Set(form.reading.problems.map((p) => p.field));
+    return Object.fromEntries(Object.entries(form.typed).filter(([name]) => !bad.has(name)));
+  }, [form.typed, form.reading]);
   const materials = useMemo(() => settings?.materials ?? [], [settings]);
   const made = useMemo(
-    () => billOfRecord(record, nameplate, form.typed, materials, defaults, enamelClassOf(lots ?? [])),
-    [record, nameplate, form.typed, materials, defaults, lots],
+    () => billOfRecord(record, nameplate, readable, materials, defaults, enamelClassOf(lots ?? [])),
+    [record, nameplate, readable, materials, defaults, lots],
   );
   const line = made.bill?.lines.find((l) => l.use === shown);
   const nest = useMemo(

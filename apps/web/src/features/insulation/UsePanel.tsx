@@ -65,7 +65,11 @@ export function UsePanel({
             e.preventDefault();
             const quantity = parseNumber(amount);
             if (quantity === undefined || quantity <= 0) {
-              setWrong(`Used: "${amount}" is not an amount above zero; type for example 3.2.`);
+              setWrong(
+                amount.trim() === ''
+                  ? 'Amount: type how much was used, for example 3.2.'
+                  : `Amount: "${amount}" is not a number above zero; type for example 3.2.`,
+              );
               return;
             }
             setWrong('');

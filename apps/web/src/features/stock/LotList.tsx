@@ -105,7 +105,8 @@ export function LotList() {
                     <th scope="row" className="text-left pr-2">
                       <button
                         type="button"
-                        className="min-h-9 text-accent underline"
+                        className="min-h-9 text-accent underline max-w-36 truncate text-left"
+                        title={l.lot}
                         onClick={() => {
                           setOpen(l.id);
                           setAdding(false);
@@ -138,7 +139,7 @@ export function LotList() {
                     <td className="pr-2 tabular-nums">{l.reserved > 0 ? amount(l.reserved, l) : ''}</td>
                     <td className="pr-2 tabular-nums font-semibold">{amount(l.free, l)}</td>
                     <td className="pr-2 tabular-nums">{l.pricePerUnit ?? ''}</td>
-                    <td className="text-attention font-semibold">
+                    <td className="text-attention font-semibold whitespace-nowrap">
                       {l.quarantined ? (
                         '▲ quarantine'
                       ) : l.expires ? (

@@ -34,7 +34,7 @@ export function LotPanel({ lot }: { lot: StockLotView }) {
   const field = error ? problemOf(error).field : undefined;
   return (
     <div className="space-y-3">
-      <h2 className="font-semibold">
+      <h2 className="font-semibold break-words">
         Lot {lot.lot}, {sayWhat(lot)}
       </h2>
       {lot.note ? <p className="text-small">{lot.note}</p> : null}
@@ -45,7 +45,11 @@ export function LotPanel({ lot }: { lot: StockLotView }) {
             e.preventDefault();
             const quantity = parseNumber(amount);
             if (quantity === undefined || quantity < 0) {
-              setWrong(`"${amount}" is not an amount; type for example 12.5.`);
+              setWrong(
+                amount.trim() === ''
+                  ? 'Amount: type how much, for example 12.5.'
+                  : `Amount: "${amount}" is not a number; type for example 12.5.`,
+              );
               return;
             }
             setWrong('');
