@@ -116,7 +116,7 @@ export class Windings {
     });
     if (!judged.candidate) throw badField('redesign', judged.why);
     const planned = plannedRecord(own, judged.candidate);
-    const plate = plannedPlate(nameplate, record, redesign.wish);
+    const plate = plannedPlate(nameplate, record, redesign.wish, judged.candidate.connection);
     return {
       typed: typedOfRecord(planned),
       record: planned,

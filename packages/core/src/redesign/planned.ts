@@ -41,8 +41,16 @@ export function plannedRecord(record: WindingRecord, c: Candidate): WindingRecor
   };
 }
 
-/** The nameplate of a changed rewind. The motor needs a new plate whenever this differs from the old. */
-export function plannedPlate(nameplate: Nameplate, record: WindingRecord, wish: RedesignWish): Nameplate {
+/**
+ * The nameplate of a changed rewind. The motor needs a new plate whenever this differs from the old; a plate of two
+ * voltages keeps only the one it is wound for when the connection is another.
+ */
+export function plannedPlate(
+  nameplate: Nameplate,
+  record: WindingRecord,
+  wish: RedesignWish,
+  connection: 'wye' | 'delta' | undefined,
+): Nameplate {
   const { voltageV, currentA } = ratingOf(nameplate, record);
   const hertz = wish.frequencyHz ?? nameplate.frequencyHz;
   const oldPoles = record.poles ?? nameplate.poles;
@@ -52,7 +60,7 @@ export function plannedPlate(nameplate: Nameplate, record: WindingRecord, wish: 
     wish.powerRatio !== 1 ||
     hertz !== nameplate.frequencyHz ||
     poles !== oldPoles ||
-    (wish.connection !== undefined && wish.connection !== record.connection);
+    (connection !== record.connection && (nameplate.voltagesV?.length ?? 0) > 1);
   if (!changed) return nameplate;
   const volts = wish.lineVoltageV ?? voltageV;
   const speedRatio =

@@ -212,26 +212,39 @@ describe('a candidate as the plan', () => {
   it('says what is changed, on winding and nameplate', () => {
     const c = best(to440);
     const planned = plannedRecord(M1, c);
-    const changes = planChanges(M1, planned, { was: plate, is: plannedPlate(plate, M1, to440) });
+    const changes = planChanges(M1, planned, { was: plate, is: plannedPlate(plate, M1, to440, c.connection) });
     expect(changes.find((x) => x.field === 'voltagesV')).toMatchObject({ was: '400 V', is: '440 V' });
     expect(changes.find((x) => x.field === 'frequencyHz')).toMatchObject({ was: '50 Hz', is: '60 Hz' });
     expect(changes.find((x) => x.field === 'speedRpm')?.is).toBe('1746 r/min');
     expect(changes.find((x) => x.field === 'turns')).toMatchObject({ was: '34', is: String(c.turns) });
-    expect(plannedPlate(plate, M1, wish({ circuits: 4 }))).toEqual(plate);
+    expect(plannedPlate(plate, M1, wish({ circuits: 4 }), 'wye')).toEqual(plate);
     // the same power at a higher voltage takes the less current
-    expect(plannedPlate(plate, M1, to440).currentsA?.[0]).toBeCloseTo(20, 9);
+    expect(plannedPlate(plate, M1, to440, 'delta').currentsA?.[0]).toBeCloseTo(20, 9);
   });
   it('the planned record computes to the figures of the candidate', () => {
     const w = wish({ circuits: 1, form: 'concentric' });
     const c = best(w);
     const f = windingFigures.compute(
-      windingFigures.input.parse({ record: plannedRecord(M1, c), nameplate: plannedPlate(plate, M1, w) }),
+      windingFigures.input.parse({ record: plannedRecord(M1, c), nameplate: plannedPlate(plate, M1, w, c.connection) }),
     );
     expect(f.airGapT).toBeCloseTo(c.airGapT, 6);
     expect(f.insulatedSquareFill).toBeCloseTo(c.fill ?? NaN, 9);
     expect(f.phaseResistance20Ohm).toBeCloseTo(c.phaseResistance20Ohm ?? NaN, 9);
     expect(f.bareMassKg).toBeCloseTo(c.copperKg ?? NaN, 6);
     expect(f.currentDensityAMm2).toBeCloseTo(c.currentDensityAMm2 ?? NaN, 9);
+  });
+  it('a plate of two voltages: wound in the other connection, only the voltage it is wound for is left', () => {
+    const dual = { ...plate, voltagesV: [400, 690], currentsA: [22, 12.7] };
+    const six = { ...M1, leads: '6' as const };
+    const c = redesign(six, dual, wish({ connection: 'wye' }), stock, { many: 1 }).candidates[0] as Candidate;
+    const is = plannedPlate(dual, six, wish({}), c.connection);
+    expect(is.voltagesV).toEqual([400]);
+    expect(is.currentsA?.[0]).toBeCloseTo(22, 9);
+    const f = windingFigures.compute(windingFigures.input.parse({ record: plannedRecord(six, c), nameplate: is }));
+    expect(f.airGapT).toBeCloseTo(c.airGapT, 6);
+    expect(f.currentDensityAMm2).toBeCloseTo(c.currentDensityAMm2 ?? NaN, 9);
+    // in the same connection both voltages stay
+    expect(plannedPlate(dual, six, wish({}), 'delta').voltagesV).toEqual([400, 690]);
   });
   it('halves brought out on nine leads keep an even number of circuits', () => {
     const nine = { ...M1, leads: '9' as const, circuits: 1 };

@@ -84,7 +84,6 @@ export function Comparison({
   const columns = useMemo((): Column[] => {
     const figuresOf = (r: WindingRecord, plate: Nameplate) =>
       windingFigures.compute(windingFigures.input.parse({ record: r, nameplate: plate }));
-    const plate = plannedPlate(nameplate, record, wish);
     return [
       {
         name: 'As found',
@@ -95,6 +94,7 @@ export function Comparison({
       },
       ...picked.map((candidate, i): Column => {
         const planned = plannedRecord(record, candidate);
+        const plate = plannedPlate(nameplate, record, wish, candidate.connection);
         return {
           name: `Candidate ${i + 1}`,
           candidate,
