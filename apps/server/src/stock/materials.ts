@@ -78,14 +78,12 @@ export class Materials {
     if (!own.plan)
       return { settings, why: 'The winding is not released as a plan yet; the lists are made from the plan.' };
     const lots = await this.stock.list();
-    const made = billOfRecord(
-      own.record,
-      own.nameplate,
-      typed,
-      settings.materials,
-      defaultsOf(settings),
-      enamelClassOf(lots),
-    );
+    const made = billOfRecord(own.record, own.nameplate, typed, {
+      materials: settings.materials,
+      defaults: defaultsOf(settings),
+      limits: settings.limits,
+      enamelClass: enamelClassOf(lots),
+    });
     if (!made.bill) return { settings, why: made.problems.map((p) => p.message).join(' ') };
     return { settings, bill: made.bill, planRevision: own.plan.revision, why: '' };
   }

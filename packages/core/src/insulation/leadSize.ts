@@ -1,12 +1,13 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
+import { limit } from '../limits/limits.ts';
 
 /** Cross sections lead cable is sold in, mm². */
 export const LEAD_SIZES_MM2 = [0.5, 0.75, 1, 1.5, 2.5, 4, 6, 10, 16, 25, 35, 50, 70, 95, 120, 150, 185, 240] as const;
 /** 1 kcmil in mm². */
 export const MM2_PER_KCMIL = 0.5067;
 /** Current density a lead is sized for when the shop says nothing, A/mm² (common practice 3.5 to 6). */
-export const LEAD_DENSITY_A_MM2 = 4;
+export const LEAD_DENSITY_A_MM2 = limit('winding.leadDensity');
 
 export const LEAD_USES = [
   '3 leads',

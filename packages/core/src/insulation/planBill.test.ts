@@ -39,12 +39,13 @@ const PLATE = {
   insulationClass: 'F' as const,
   frame: '160L',
 };
+const SHOP = { materials: USUAL_MATERIALS, defaults: METRIC_DEFAULTS };
 const bill = (
   typed: Record<string, string> = {},
   record = RECORD,
   materials: readonly ShopMaterial[] = USUAL_MATERIALS,
 ) => {
-  const made = billOfRecord(record, PLATE, typed, materials, METRIC_DEFAULTS);
+  const made = billOfRecord(record, PLATE, typed, { materials, defaults: METRIC_DEFAULTS });
   if (!made.bill) throw new Error(made.problems.map((p) => p.message).join(' '));
   return made.bill;
 };
@@ -69,6 +70,8 @@ describe('the bill of a winding', () => {
     // 24 A in delta: 13.86 A a lead at 4 A/mm²
     expect(b.lead).toMatchObject({ sizeMm2: 4 });
     expect(line(b, 'lead cable')).toMatchObject({ pieces: 6, areaMm2: 4 });
+    const sparing = billOfRecord(RECORD, PLATE, {}, { ...SHOP, limits: { 'winding.leadDensity': 6 } }).bill;
+    expect(sparing?.lead).toMatchObject({ sizeMm2: 2.5 });
   });
   it('a single-layer winding takes no separators', () => {
     const b = bill({}, { ...RECORD, layers: 'single', circuits: 1, spansSlots: [5] });
@@ -98,8 +101,11 @@ describe('the bill of a winding', () => {
       /class 130 \(B\) by certificate S-9/,
     );
     // blank: as the lots state it, each wire for itself
-    const stated = billOfRecord(RECORD, PLATE, {}, USUAL_MATERIALS, METRIC_DEFAULTS, (bareM) =>
-      bareM > 0.00078 ? 180 : 130,
+    const stated = billOfRecord(
+      RECORD,
+      PLATE,
+      {},
+      { ...SHOP, enamelClass: (bareM) => (bareM > 0.00078 ? 180 : 130) },
     ).bill;
     expect(stated?.system).toMatchObject({ classC: 130, weakest: ['enamel of 0.75 grade 2 copper'] });
     expect(bill().system.classC).toBeUndefined();
@@ -118,14 +124,12 @@ describe('the bill of a winding', () => {
     expect(bill({}, RECORD, [narrow]).warnings.join(' ')).toMatch(/No shop material is chosen for: phase paper/);
   });
   it('says which field cannot be read, and what the record lacks', () => {
-    expect(billOfRecord(RECORD, PLATE, { cuff: 'wide' }, USUAL_MATERIALS, METRIC_DEFAULTS).problems[0]).toMatchObject({
+    expect(billOfRecord(RECORD, PLATE, { cuff: 'wide' }, SHOP).problems[0]).toMatchObject({
       field: 'cuff',
     });
     const { slotDepthM: _, ...without } = RECORD;
-    expect(billOfRecord(without, PLATE, {}, USUAL_MATERIALS, METRIC_DEFAULTS).problems[0]?.message).toMatch(
-      /slot depth/,
-    );
-    expect(billOfRecord({}, {}, {}, [], METRIC_DEFAULTS).problems.length).toBeGreaterThan(4);
+    expect(billOfRecord(without, PLATE, {}, SHOP).problems[0]?.message).toMatch(/slot depth/);
+    expect(billOfRecord({}, {}, {}, { ...SHOP, materials: [] }).problems.length).toBeGreaterThan(4);
   });
   it('prices what has a price', () => {
     const priced = USUAL_MATERIALS.map((m) => (m.name === 'Polyester lacing cord' ? { ...m, price: 2 } : m));

@@ -1,3 +1,4 @@
+import { limit, type ShopLimits } from '../limits/limits.ts';
 import { readForm, type ReadingDefaults, type Typed } from '../quantity/fields.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
 import type { Strand } from '../wire/strands.ts';
@@ -12,10 +13,19 @@ import { cutLine, wireLines, type BillLine } from './billLines.ts';
 import { billFigures, billInputSchema, type BillFigures, type BillInput } from './bill.ts';
 import { phaseBoundaries, phasePaperSize, separatorSize, usualExtensionM } from './cutSizes.ts';
 import { brazeMassKg, bundleDiameterM, lacingCordM, sleeveBoreM } from './ends.ts';
-import { LEAD_DENSITY_A_MM2, LEAD_SHARES, leadSize, type LeadSize, type LeadUse } from './leadSize.ts';
+import { LEAD_SHARES, leadSize, type LeadSize, type LeadUse } from './leadSize.ts';
 import type { MaterialUse, ShopMaterial } from './materials.ts';
 import { withWaste } from './nesting.ts';
 import { classTemperatureC, sayClass, systemClass, type SystemClass } from './thermalClass.ts';
+
+/** What a bill takes from the shop. */
+export interface BillShop {
+  materials: readonly ShopMaterial[];
+  defaults: ReadingDefaults;
+  limits?: ShopLimits | undefined;
+  /** class of the enamel as the lots in stock state it; what is typed comes first */
+  enamelClass?: EnamelClass | undefined;
+}
 
 /** Class of the enamel of one wire, °C. */
 export type EnamelClass = (bareM: number, grade: 1 | 2, material: 'copper' | 'aluminium') => number | undefined;
@@ -63,16 +73,14 @@ const fullestJoint = (connection: Connection): number => Math.max(2, ...connecti
  * The bill of one winding: what is cut, how it lies on sheet or roll, what is drawn from stock, and the class of the
  * system. Refuses with the fields that are missing.
  * @param typed what the person altered, by field of BILL_FIELDS
- * @param enamelClass class of the enamel of a wire as its lots in stock state it; what is typed comes first
  */
 export function billOfRecord(
   record: WindingRecord,
   nameplate: Nameplate,
   typed: Typed,
-  materials: readonly ShopMaterial[],
-  defaults: ReadingDefaults,
-  enamelClass: EnamelClass = () => undefined,
+  shop: BillShop,
 ): PlanBillResult {
+  const { materials, defaults, limits = {}, enamelClass = () => undefined } = shop;
   const reading = readForm(BILL_FIELDS, typed, defaults);
   if (reading.problems.length > 0)
     return { problems: reading.problems.map((p) => ({ field: p.field, message: p.message })) };
@@ -238,7 +246,7 @@ export function billOfRecord(
   const lead =
     rating.currentA === undefined
       ? undefined
-      : leadSize(rating.currentA * Math.max(...LEAD_SHARES[use]), LEAD_DENSITY_A_MM2);
+      : leadSize(rating.currentA * Math.max(...LEAD_SHARES[use]), limit('winding.leadDensity', limits));
   measured('lead cable', bill.leadCableM, {
     pieces: input.leads,
     lengthM: input.leadM,

@@ -24,6 +24,14 @@ export const WINDING_LIMITS = [
     group: 'winding',
   },
   {
+    id: 'winding.leadDensity',
+    title: 'Lead cable, current density it is sized for',
+    unit: 'A/mm²',
+    published: 4,
+    source: 'common practice, 3.5 to 6; local wiring codes rule',
+    group: 'winding',
+  },
+  {
     id: 'redesign.fluxWarnPercent',
     title: 'Changed rewind: flux error, warn above',
     unit: '%',

@@ -96,8 +96,14 @@ function Bill({
   }, [form.typed, form.reading]);
   const materials = useMemo(() => settings?.materials ?? [], [settings]);
   const made = useMemo(
-    () => billOfRecord(record, nameplate, readable, materials, defaults, enamelClassOf(lots ?? [])),
-    [record, nameplate, readable, materials, defaults, lots],
+    () =>
+      billOfRecord(record, nameplate, readable, {
+        materials,
+        defaults,
+        limits: settings?.limits,
+        enamelClass: enamelClassOf(lots ?? []),
+      }),
+    [record, nameplate, readable, materials, defaults, lots, settings],
   );
   const line = made.bill?.lines.find((l) => l.use === shown);
   const nest = useMemo(

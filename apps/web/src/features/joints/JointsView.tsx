@@ -162,7 +162,11 @@ function TickOff({
   const bill = useMemo(() => {
     const own = part === 'stator' ? job : job.otherWindings.find((w) => w.part === part);
     const plate = own?.plan?.redesign?.nameplate ?? plateOfPart(job.nameplate as Nameplate, part);
-    return billOfRecord(record, plate, sheetOfMaterial?.typed ?? {}, settings?.materials ?? [], defaults).bill;
+    return billOfRecord(record, plate, sheetOfMaterial?.typed ?? {}, {
+      materials: settings?.materials ?? [],
+      defaults,
+      limits: settings?.limits,
+    }).bill;
   }, [job, part, record, settings, sheetOfMaterial, defaults]);
   const materialOf = (joint: JointItem): string => {
     if (!record.strands?.length) return '';
