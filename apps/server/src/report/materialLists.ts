@@ -149,7 +149,11 @@ export function pickingList(
     return own.map(([lot, quantity], k) => [
       k === 0 ? line.use : '',
       k === 0 ? [line.material, saySize(line, settings)].filter(Boolean).join('; ') : '',
-      k === 0 ? (line.spools === undefined ? wanted : `${wanted}, ${line.spools} spools`) : '',
+      k === 0
+        ? line.spools === undefined
+          ? wanted
+          : `${wanted}, ${line.spools} ${line.spools === 1 ? 'spool' : 'spools'}`
+        : '',
       lot === 'not in stock' ? { text: lot, bold: true, fontSize: 8 } : lot,
       quantity,
       box,

@@ -328,7 +328,7 @@ function BillTable({
                 {amount(l.quantity, l.unit)}
                 {l.spools === undefined
                   ? ''
-                  : `, ${l.spools} spools${l.metresPerSpool === undefined ? '' : ` of ${formatNumber(l.metresPerSpool, 3)} m`}`}
+                  : `, ${l.spools} ${l.spools === 1 ? 'spool' : 'spools'}${l.metresPerSpool === undefined ? '' : ` of ${formatNumber(l.metresPerSpool, 3)} m`}`}
                 <span className="text-soft block">{l.nesting}</span>
               </td>
               <td className="py-1">
