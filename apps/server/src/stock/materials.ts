@@ -3,6 +3,7 @@ import {
   limit,
   operation,
   pickLots,
+  useVariancePercent,
   WINDING_PARTS,
   type BillLine,
   type PlanBill,
@@ -215,7 +216,7 @@ export class Materials {
       const sameLine = uses.filter((u) => u.what === sayWhat(lot.what));
       const total = sameLine.reduce((n, u) => n + u.used, 0) + body.quantity;
       const allowed = limit('stock.useVariancePercent', settings.limits);
-      if (billed !== undefined && total > billed * (1 + allowed / 100) + 1e-9 && body.reason === '')
+      if (billed !== undefined && useVariancePercent(total, billed) > allowed + 1e-9 && body.reason === '')
         throw badField(
           'reason',
           `${Number(total.toFixed(3))} ${lot.unit} are more than ${allowed} % above the ${Number(billed.toFixed(3))} ${lot.unit} of the bill: say why.`,

@@ -109,8 +109,7 @@ export function judgeWinding(found: AsFound, wish: RedesignWish, w: WindingChoic
     phaseOhmArea: meanTurnM === undefined ? undefined : (material.resistivityOhmM * series * meanTurnM) / w.circuits,
     circuitA: phaseA === undefined ? undefined : phaseA / w.circuits,
     voltsPerCoil: (isPhase * 3 * w.circuits) / coils,
-    targetM2:
-      (found.areaM2 * found.turns * found.layout.coils.length * found.layout.layers) / (turnsAll * found.layout.layers),
+    targetM2: (found.areaM2 * found.turns * found.layout.coils.length) / turnsAll,
     refused,
   };
 }

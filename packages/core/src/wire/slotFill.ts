@@ -7,13 +7,6 @@ import { conductorAreaM2, type Strand } from './strands.ts';
 /** Hexagonal packing of equal circles in the measure Σ d_o² / area: 2/√3. */
 export const HEXAGONAL_LIMIT = 2 / Math.sqrt(3);
 
-/** The three fill factors in use, each with its definition: never print one without it. */
-export const FILL_DEFINITIONS = {
-  copper: 'copper fill: bare copper over the gross slot',
-  insulatedSquare: 'insulated-square fill: Σ d_o² over the net slot',
-  insulatedRound: 'insulated-round fill: π/4·Σ d_o² over the net slot',
-} as const;
-
 export interface SlotFill {
   wires: number;
   copper: number | undefined;
