@@ -74,6 +74,10 @@ describe('stock lots', () => {
     expect(entries.map((e: { kind: string }) => e.kind)).toEqual(['returned', 'counted', 'used', 'received']);
     expect(entries[2]).toMatchObject({ person: 'Ines Halvard', reason: 'test coil' });
   });
+  it('the database itself keeps every entry as written', async () => {
+    for (const change of ['update stock_entry set quantity = 1', 'delete from stock_entry', 'truncate stock_entry'])
+      await expect(server.pool.query(change)).rejects.toThrow(/kept as written/);
+  });
   it('a foreman puts a lot in quarantine; a stale change is refused with both', async () => {
     const now = await lot('T-1');
     const body = { version: now.version, quarantined: true, pricePerUnit: 15, expires: null, note: 'enamel blistered' };
