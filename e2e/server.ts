@@ -8,6 +8,7 @@ const root = fileURLToPath(new URL('..', import.meta.url));
 
 interface Cluster {
   url: string;
+  ownerUrl: string;
   stop: () => Promise<void>;
 }
 
@@ -39,6 +40,8 @@ export async function runNorther(port: number): Promise<RunningNorther> {
         ...process.env,
         NODE_ENV: 'production',
         DATABASE_URL: cluster.url,
+        DATABASE_OWNER_URL: cluster.ownerUrl,
+        NORTHER_TESTS: 'yes',
         PORT: String(port),
         HOST: '127.0.0.1',
         NORTHER_DEMO: 'yes',
@@ -64,7 +67,7 @@ export async function runNorther(port: number): Promise<RunningNorther> {
   await start();
   return {
     base,
-    databaseUrl: cluster.url,
+    databaseUrl: cluster.ownerUrl,
     kill,
     start,
     stop: async () => {

@@ -2,9 +2,10 @@
 // One command from a fresh Debian machine to a running shop: packages, build, database, migration, demo, server.
 import { spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
+import { checkedUrl } from './setup/checkedUrl.mjs';
 import { ensureNodePackages } from './setup/packages.mjs';
 import { dataFolder, root } from './setup/paths.mjs';
 import { run } from './setup/run.mjs';
@@ -14,6 +15,7 @@ const args = process.argv.slice(2);
 const host = process.env.HOST || '127.0.0.1';
 const port = Number(process.env.PORT || 4310);
 let cluster;
+let user;
 let server;
 let stopping = false;
 
@@ -66,7 +68,7 @@ function portIsFree() {
 async function stop(code) {
   if (stopping) return;
   stopping = true;
-  if (server && server.exitCode === null) {
+  if (server && server.exitCode === null && server.signalCode === null) {
     server.kill('SIGTERM');
     await new Promise((r) => {
       const late = setTimeout(() => server.kill('SIGKILL'), 8000);
@@ -76,7 +78,8 @@ async function stop(code) {
       });
     });
   }
-  await cluster?.stop();
+  // another start on the same data folder goes on with the database; the last one to leave stops it
+  if (!user || user.leave()) await cluster?.stop();
   process.exit(code);
 }
 
@@ -92,31 +95,45 @@ setInterval(() => {
 try {
   if (!Number.isInteger(port) || port < 1 || port > 65535)
     throw new SetupError(`PORT must be a number from 1 to 65535, not "${process.env.PORT}".`);
+  if (process.env.DATABASE_URL) checkedUrl('DATABASE_URL');
+  if (process.env.DATABASE_OWNER_URL) checkedUrl('DATABASE_OWNER_URL');
   await ensureNodePackages();
   if (!(await portIsFree()))
     throw new SetupError(`Port ${port} on ${host} is in use. Choose another: PORT=${port + 1} npm start`);
   await build();
-  let url = process.env.DATABASE_URL;
-  if (!url) {
-    const { startCluster, ensureDatabase } = await import('./setup/cluster.mjs');
-    mkdirSync(dataFolder, { recursive: true });
+  const database = {};
+  if (!process.env.DATABASE_URL) {
+    const { startCluster, ensureDatabase, ensureFolder } = await import('./setup/cluster.mjs');
+    const { useFolder } = await import('./setup/users.mjs');
+    ensureFolder(dataFolder);
+    user = useFolder(dataFolder);
+    if (user.others().length > 0) say('another Norther runs on this data folder; both use its database.');
     cluster = await startCluster(dataFolder);
     await ensureDatabase(cluster);
-    url = cluster.url;
-  } else say('using the database of DATABASE_URL; no cluster is touched.');
+    database.DATABASE_URL = cluster.url;
+    database.DATABASE_OWNER_URL = cluster.ownerUrl;
+  } else {
+    database.DATABASE_URL = checkedUrl('DATABASE_URL');
+    if (process.env.DATABASE_OWNER_URL) database.DATABASE_OWNER_URL = checkedUrl('DATABASE_OWNER_URL');
+    say('using the database of DATABASE_URL; no cluster is touched.');
+  }
   if (!stopping) {
     server = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
       stdio: 'inherit',
       env: {
         ...process.env,
         NODE_ENV: 'production',
-        DATABASE_URL: url,
+        ...database,
         HOST: host,
         PORT: String(port),
         NORTHER_DEMO: args.includes('--empty') ? 'no' : 'yes',
       },
     });
-    server.once('exit', (code) => void stop(code ?? 1));
+    server.once('exit', (code, signal) => {
+      if (!stopping && signal)
+        say(`the server was ended by ${signal}; everything is stopped. Start again with npm start.`);
+      void stop(code ?? 1);
+    });
   }
 } catch (error) {
   stopWith(error);

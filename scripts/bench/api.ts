@@ -13,6 +13,7 @@ const SECONDS = 6;
 
 interface Cluster {
   url: string;
+  ownerUrl: string;
   stop: () => Promise<void>;
 }
 
@@ -43,10 +44,10 @@ async function fill(client: pg.Client, motors: number): Promise<void> {
   if (add <= 0) return;
   await client.query(
     `with c as (select id from customer limit 1),
-      m as (insert into motor (customer_id, serial, nameplate_typed, nameplate, read_with)
-        select c.id, 'ARC-' || g || '-' || $2, '{}', '{"outputW": 4000, "poles": 4}', '{}' from c, generate_series(1, $1::int) g returning id, serial)
-      insert into job (number, motor_id, what, came, intake, route, impregnation, priority, taken_in_at, closed_at)
-      select 'A' || serial, id, 'Archived motor', 'whole motor', '{"came":"whole motor"}', 'ac_random_rewind', 'dip', 'ordinary', now() - interval '900 days', now() - interval '880 days' from m`,
+      m as (insert into motor (customer_id, serial)
+        select c.id, 'ARC-' || g || '-' || $2 from c, generate_series(1, $1::int) g returning id, serial, customer_id)
+      insert into job (number, motor_id, customer_id, nameplate_typed, nameplate, read_with, what, came, intake, route, impregnation, priority, taken_in_at, closed_at)
+      select 'A' || serial, id, customer_id, '{}', '{"outputW": 4000, "poles": 4}', '{}', 'Archived motor', 'whole motor', '{"came":"whole motor"}', 'ac_random_rewind', 'dip', 'ordinary', now() - interval '900 days', now() - interval '880 days' from m`,
     [add, motors],
   );
   await client.query(
@@ -69,12 +70,13 @@ export async function benchApi(): Promise<Figure[]> {
   await ensureDatabase(cluster);
   const port = await freePort();
   let server: ChildProcess | undefined;
-  const client = new pg.Client({ connectionString: cluster.url });
+  const client = new pg.Client({ connectionString: cluster.ownerUrl });
   try {
     server = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
       env: {
         ...process.env,
         DATABASE_URL: cluster.url,
+        DATABASE_OWNER_URL: cluster.ownerUrl,
         PORT: String(port),
         HOST: '127.0.0.1',
         NORTHER_DEMO: 'yes',
@@ -115,18 +117,15 @@ export async function benchApi(): Promise<Figure[]> {
     };
     const list = {
       name: 'l',
-      text: `select j.*, m.nameplate, m.serial, c.name as customer_name, (select json_agg(json_build_array(s.code, s.state, s.changed_at, exists(select 1 from step_attempt a where a.job_id = s.job_id and a.code = s.code and a.override is not null))) from route_step s where s.job_id = j.id) as steps, exists(select 1 from material_sheet ms where ms.job_id = j.id and ms.part = 'stator' and ms.lists is not null) as lists_made from job j join motor m on m.id = j.motor_id join customer c on c.id = m.customer_id where j.closed_at is null order by j.closed_at desc nulls last, j.taken_in_at limit 400`,
+      text: `select j.*, c.name as customer_name, (select json_agg(json_build_array(s.code, s.state, s.changed_at, exists(select 1 from step_attempt a where a.job_id = s.job_id and a.code = s.code and a.override is not null))) from route_step s where s.job_id = j.id) as steps, exists(select 1 from material_sheet ms where ms.job_id = j.id and ms.part = 'stator' and ms.lists is not null) as lists_made from job j join customer c on c.id = j.customer_id where j.closed_at is null order by j.closed_at desc nulls last, j.taken_in_at`,
       values: [],
     };
-    const { rows: jobs } = await client.query<{ id: string; motor_id: string }>(
-      `select id, motor_id from job where number = '26-0007'`,
-    );
+    const { rows: jobs } = await client.query<{ id: string }>(`select id from job where number = '26-0007'`);
     const of = (name: string, text: string, value = jobs[0]?.id) => ({ name, text, values: [value] });
     const detail = [
       of('d0', `select lists is null from material_sheet where job_id = $1 and part = 'stator'`),
       of('d1', `select * from job where id = $1`),
-      of('d2', 'select * from motor where id = $1', jobs[0]?.motor_id),
-      of('d3', 'select c.* from customer c join motor m on m.customer_id = c.id where m.id = $1', jobs[0]?.motor_id),
+      of('d3', 'select c.* from customer c join job j on j.customer_id = c.id where j.id = $1'),
       of('d4', 'select * from route_step where job_id = $1'),
       of('d5', 'select * from step_attempt where job_id = $1 order by number'),
       of('d6', 'select * from test_run where job_id = $1 order by taken_at'),

@@ -4,14 +4,15 @@ import { fileURLToPath } from 'node:url';
 import helmet from '@fastify/helmet';
 import fastifyStatic from '@fastify/static';
 import { Controller, Get, Module, Res } from '@nestjs/common';
-import { APP_FILTER, APP_GUARD, NestFactory } from '@nestjs/core';
+import { APP_FILTER, NestFactory } from '@nestjs/core';
 import { FastifyAdapter, type NestFastifyApplication } from '@nestjs/platform-fastify';
 import { ApiExcludeController, DocumentBuilder, SwaggerModule } from '@nestjs/swagger';
 import type { FastifyReply } from 'fastify';
 import { Archive } from './archive/archive.ts';
 import { ArchiveController } from './archive/archiveController.ts';
 import { AuthController } from './auth/authController.ts';
-import { Open, RoleGuard } from './auth/guard.ts';
+import { Attempts } from './auth/attempts.ts';
+import { Open } from './auth/guard.ts';
 import { People } from './auth/people.ts';
 import { Sessions } from './auth/sessions.ts';
 import { CalculationController } from './calculation/calculationController.ts';
@@ -22,15 +23,20 @@ import { Evaluations } from './evaluate/evaluations.ts';
 import { Exchange } from './exchange/exchange.ts';
 import { ExchangeController } from './exchange/exchangeController.ts';
 import { FilesController } from './files/filesController.ts';
+import { answerOddAddress, answerOddLine, hangDoor } from './http/door.ts';
+import { ORDINARY_BYTES } from './http/routeFacts.ts';
+import { trustedProxies } from './http/trustedProxies.ts';
 import { JobController } from './job/jobController.ts';
 import { Jobs } from './job/jobs.ts';
 import { ReadJob } from './job/readJob.ts';
 import { Live } from './live/live.ts';
 import { LiveController } from './live/liveController.ts';
-import { ProblemFilter } from './problem/problem.ts';
+import { notFound } from './problem/problem.ts';
+import { ProblemFilter } from './problem/problemFilter.ts';
 import { StepController } from './process/stepController.ts';
 import { Steps } from './process/steps.ts';
 import { ReportController } from './report/reportController.ts';
+import { Reports } from './report/reports.ts';
 import { SearchController } from './search/searchController.ts';
 import { Shop } from './shop/shop.ts';
 import { ShopController } from './shop/shopController.ts';
@@ -38,15 +44,13 @@ import { MaterialController } from './stock/materialController.ts';
 import { Materials } from './stock/materials.ts';
 import { Stock } from './stock/stock.ts';
 import { StockController } from './stock/stockController.ts';
+import { WorkThread } from './thread/workThread.ts';
 import { Joints } from './winding/joints.ts';
 import { JointsController } from './winding/jointsController.ts';
 import { WindingController } from './winding/windingController.ts';
 import { WindingFilesController } from './winding/windingFiles.ts';
 import { Windings } from './winding/windings.ts';
 
-const MOST_BYTES = 15 * 1024 * 1024;
-/** A job file carries photographs as base64, so it may be larger than one file. */
-const MOST_JSON_BYTES = 200 * 1024 * 1024;
 const webFolder = fileURLToPath(new URL('../../web/dist', import.meta.url));
 
 /** Serves the interface: any address that is not the API is the application's page. */
@@ -61,17 +65,8 @@ class PageController {
   @Get('*')
   send(@Res() reply: FastifyReply): void {
     const path = reply.request.url.split('?')[0] ?? '/';
-    if (path === '/api' || path.startsWith('/api/')) {
-      void reply
-        .status(404)
-        .type('application/problem+json')
-        .send(JSON.stringify({ type: 'about:blank', title: 'Not found', status: 404, detail: `There is no ${path}.` }));
-      return;
-    }
-    if (/\.[a-z0-9]{2,5}$/i.test(path) || this.page === undefined) {
-      void reply.status(404).type('text/plain').send('Not found.');
-      return;
-    }
+    if (path === '/api' || path.startsWith('/api/') || /\.[a-z0-9]{2,5}$/i.test(path) || this.page === undefined)
+      throw notFound(path.slice(0, 200));
     void reply.type('text/html; charset=utf-8').header('Cache-Control', 'no-cache').send(this.page);
   }
 }
@@ -100,8 +95,11 @@ class PageController {
   providers: [
     Database,
     Writes,
+    Attempts,
     Sessions,
     People,
+    WorkThread,
+    Reports,
     Shop,
     ReadJob,
     Jobs,
@@ -114,7 +112,6 @@ class PageController {
     Evaluations,
     Live,
     Exchange,
-    { provide: APP_GUARD, useClass: RoleGuard },
     { provide: APP_FILTER, useClass: ProblemFilter },
   ],
 })
@@ -124,17 +121,22 @@ export class AppModule {}
 export async function createApp(
   options: { log: 'quiet' | 'ordinary' } = { log: 'ordinary' },
 ): Promise<NestFastifyApplication> {
-  const adapter = new FastifyAdapter({ bodyLimit: MOST_JSON_BYTES, forceCloseConnections: true, trustProxy: false });
+  const adapter = new FastifyAdapter({
+    bodyLimit: ORDINARY_BYTES,
+    forceCloseConnections: true,
+    trustProxy: trustedProxies(process.env['TRUST_PROXY']),
+    routerOptions: { maxParamLength: 300 },
+    frameworkErrors: answerOddAddress as never,
+    clientErrorHandler: answerOddLine as never,
+    requestTimeout: 120_000,
+  });
   const app = await NestFactory.create<NestFastifyApplication>(AppModule, adapter, {
     logger: options.log === 'quiet' ? ['error'] : ['error', 'warn'],
     abortOnError: false,
+    bodyParser: false,
   });
   const fastify = adapter.getInstance();
-  fastify.addContentTypeParser(
-    ['image/jpeg', 'image/png', 'image/webp', 'application/pdf', 'application/octet-stream'],
-    { parseAs: 'buffer', bodyLimit: MOST_BYTES },
-    (_request, body, done) => done(null, body),
-  );
+  hangDoor(fastify as never, () => app.get(Sessions));
   await app.register(
     helmet as never,
     {

@@ -4,25 +4,24 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import pg from 'pg';
-import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
-import { loadDemo } from './demo/demo.ts';
-import { startServer } from './testing/server.ts';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { addressOf, makeDatabase } from './testing/server.ts';
 
 const root = fileURLToPath(new URL('../../..', import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), 'norther-backup-'));
 chmodSync(folder, 0o777);
 const file = join(folder, 'shop.dump');
 
-const urlOf = (name: string): string => {
-  const url = new URL(inject('databaseUrl'));
-  url.pathname = `/${name}`;
-  return url.href;
-};
+const urlOf = (name: string): string => addressOf(name, 'owner');
 function run(script: string, args: string[], database: string): { code: number | null; said: string } {
   const done = spawnSync(process.execPath, [join(root, 'scripts', `${script}.mjs`), ...args], {
     cwd: root,
     encoding: 'utf8',
-    env: { ...process.env, DATABASE_URL: urlOf(database) },
+    env: {
+      ...process.env,
+      DATABASE_URL: addressOf(database, 'runner'),
+      DATABASE_OWNER_URL: addressOf(database, 'owner'),
+    },
   });
   return { code: done.status, said: done.stdout + done.stderr };
 }
@@ -46,15 +45,9 @@ async function contents(database: string): Promise<Record<string, string>> {
 
 let before: Record<string, string>;
 beforeAll(async () => {
-  const server = await startServer('norther_backup');
-  await loadDemo(server.app);
-  await server.stop();
+  await makeDatabase('norther_backup', 'demo');
   before = await contents('norther_backup');
-  const admin = new pg.Client({ connectionString: inject('databaseUrl') });
-  await admin.connect();
-  await admin.query('drop database if exists norther_restored with (force)');
-  await admin.query('create database norther_restored');
-  await admin.end();
+  await makeDatabase('norther_restored');
 }, 120_000);
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
@@ -64,6 +57,8 @@ describe('backup and restore', () => {
     expect(written.said).toMatch(/backup written to/);
     expect(written.code).toBe(0);
     expect(statSync(file).size).toBeGreaterThan(50_000);
+    // a backup holds password hashes and customers: its owner reads it and nobody else
+    expect(statSync(file).mode & 0o777).toBe(0o600);
     const put = run('restore', [file], 'norther_restored');
     expect(put.said).toMatch(/the backup is put back/);
     const after = await contents('norther_restored');

@@ -1,7 +1,10 @@
 import 'reflect-metadata';
 import { createApp } from './app.ts';
 import { Database } from './database/database.ts';
+import { couldDropGuards } from './database/prepareDatabase.ts';
 import { loadDemo } from './demo/demo.ts';
+import { startFailure } from './problem/startFailure.ts';
+import { withoutValues } from './problem/problemFilter.ts';
 
 const host = process.env['HOST'] ?? '127.0.0.1';
 const port = Number(process.env['PORT'] ?? 4310);
@@ -10,9 +13,16 @@ function say(text: string): void {
   process.stdout.write(`${text}\n`);
 }
 
+// nothing a request or a lost connection does may end the process: it is logged, the request is answered
+process.on('unhandledRejection', (reason) => process.stderr.write(`norther: ${withoutValues(reason)}\n`));
+
 try {
   const app = await createApp();
   await app.get(Database).migrate();
+  if (await couldDropGuards(process.env['DATABASE_URL'] ?? ''))
+    say(
+      'norther: the user of DATABASE_URL could drop what guards the records; name an owner in DATABASE_OWNER_URL and run as another user.',
+    );
   if (process.env['NORTHER_DEMO'] === 'yes') {
     const loaded = await loadDemo(app);
     if (loaded > 0) say(`norther: demo shop loaded, ${loaded} motors.`);
@@ -26,15 +36,6 @@ try {
   for (const p of setup.demo) say(`  ${p.signIn.padEnd(10)} ${p.password}   ${p.name}, ${p.role}`);
   say('Stop with Ctrl-C.');
 } catch (error) {
-  const code = (error as { code?: string }).code;
-  const sentence =
-    code === 'EADDRINUSE'
-      ? `Port ${port} is in use. Choose another: PORT=${port + 1} npm start`
-      : code === 'ECONNREFUSED'
-        ? 'The database of DATABASE_URL cannot be reached. Check that it runs and that the address is right.'
-        : error instanceof Error
-          ? (error.stack ?? error.message)
-          : String(error);
-  process.stderr.write(`norther: ${sentence}\n`);
+  process.stderr.write(`norther: ${startFailure(error, port)}\n`);
   process.exit(1);
 }

@@ -1,6 +1,5 @@
 import { checkRecord, windingRecordSchema } from '@norther/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { loadDemo } from './demo/demo.ts';
 import { client, startServer, type Client, type TestServer } from './testing/server.ts';
 
 let server: TestServer;
@@ -11,8 +10,7 @@ let admin: Client;
 let viewer: Client;
 
 beforeAll(async () => {
-  server = await startServer('norther_api');
-  await loadDemo(server.app);
+  server = await startServer('norther_api', 'demo');
   [winder, tester, foreman, admin, viewer] = (await Promise.all(
     ['ines', 'runa', 'odd', 'liv', 'per'].map((n) => server.as(n)),
   )) as [Client, Client, Client, Client, Client];
@@ -622,7 +620,6 @@ describe('papers and files', () => {
       expect((await first('POST', 'import', { ...file, format: 'other' })).status).toBe(422);
     } finally {
       await empty.stop();
-      process.env['DATABASE_URL'] = server.pool.options.connectionString ?? '';
     }
   }, 60_000);
   it('a job goes out as CSV with formulas defused', async () => {

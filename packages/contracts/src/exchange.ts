@@ -1,30 +1,82 @@
-import { WINDING_PARTS } from '@norther/core';
+import {
+  IMPREGNATIONS,
+  JOINT_ORDERS,
+  nameplateSchema,
+  OPERATIONS,
+  resinSchema,
+  ROUTE_IDS,
+  STEP_STATES,
+  TEST_STAGES,
+  TEST_KINDS,
+  WINDING_PARTS,
+  windingRecordSchema,
+} from '@norther/core';
 import { z } from 'zod';
 import { intakeSchema, typedSchema } from './job.ts';
+import { STOCK_UNITS, stockWhatSchema } from './stock.ts';
 
-const at = z.string();
-const signed = z.object({ by: z.string(), role: z.string(), at, meaning: z.string(), reason: z.string() }).nullable();
+const at = z.iso.datetime({ offset: true, error: 'Write the time as 2026-11-23T14:05:00Z.' });
+/** Text on one line: it becomes part of headers, file names and titles. */
+
+const line = z
+  .string()
+  // eslint-disable-next-line no-control-regex
+  .regex(/^[^\u0000-\u001f\u007f]*$/, 'This holds a line break or another character that no name has.');
+const signed = z.object({ by: line, role: line, at, meaning: line, reason: z.string() }).nullable();
 const verdict = z.enum(['pass', 'attention', 'fail', 'cannot judge']);
-const values = z.record(z.string(), z.unknown());
+const fieldValue = z.union([z.string(), z.number(), z.boolean(), z.array(z.unknown()), z.looseObject({}), z.null()]);
+const fieldValues = z.record(z.string(), fieldValue);
+const limits = z.record(z.string(), z.number());
+const code = z.enum([...OPERATIONS.keys()] as [string, ...string[]]);
+/** Kept as it came, but only where it is what it should be. */
+const like = <S extends z.ZodType>(schema: S, what: string) =>
+  z.record(z.string(), z.unknown()).superRefine((value, context) => {
+    const read = schema.safeParse(value);
+    if (read.success) return;
+    const [issue] = read.error.issues;
+    context.addIssue({
+      code: 'custom',
+      path: issue?.path ?? [],
+      message: `${what}: ${issue?.message ?? 'not readable'}`,
+    });
+  });
+const nameplate = like(nameplateSchema, 'This is no nameplate');
+const result = z.looseObject({
+  id: z.string(),
+  version: z.number(),
+  values: z.looseObject({}),
+  working: z.array(
+    z.looseObject({
+      name: z.string(),
+      symbol: z.string(),
+      formula: z.string(),
+      numbers: z.string(),
+      value: z.union([z.number(), z.string()]),
+      unit: z.string(),
+      source: z.string(),
+    }),
+  ),
+  sources: z.array(z.string()),
+});
 
 /** A job as a file: everything that was recorded, authors as names, photographs and documents as base64. */
 export const jobFileSchema = z.object({
   format: z.literal('norther-job'),
   formatVersion: z.literal(1),
   exportedAt: at,
-  shop: z.string(),
+  shop: line,
   job: z.object({
-    number: z.string().min(1).max(40),
-    what: z.string(),
-    customer: z.string(),
-    route: z.enum(['ac_random_rewind', 'overhaul']),
-    impregnation: z.enum(['dip', 'vacuum-pressure', 'trickle', 'bonded wire']),
+    number: line.min(1).max(40),
+    what: line.min(1).max(200),
+    customer: line.min(1).max(200),
+    route: z.enum(ROUTE_IDS),
+    impregnation: z.enum(IMPREGNATIONS),
     priority: z.enum(['ordinary', 'urgent']),
-    promised: z.string().nullable(),
+    promised: z.iso.date('Write the date as 2026-11-30.').nullable(),
     takenInAt: at,
     closedAt: at.nullable(),
     nameplateTyped: typedSchema,
-    nameplate: values,
+    nameplate,
     readWith: z.record(z.string(), z.string()),
     intake: intakeSchema,
   }),
@@ -32,43 +84,94 @@ export const jobFileSchema = z.object({
     z.object({
       part: z.enum(WINDING_PARTS).default('stator'),
       role: z.enum(['as_found', 'planned']),
-      revision: z.number(),
+      revision: z.int().min(1),
       typed: typedSchema,
-      record: values,
+      record: like(windingRecordSchema, 'This is no winding record'),
       readWith: z.record(z.string(), z.string()),
       reason: z.string().nullable(),
-      person: z.string(),
+      person: line,
       at,
       released: signed,
       /** a changed rewind: what it changes and its nameplate */
-      redesign: z.record(z.string(), z.unknown()).nullable().default(null),
+      redesign: z
+        .looseObject({
+          changes: z.array(z.looseObject({ field: z.string(), label: z.string(), was: z.string(), is: z.string() })),
+          fromRevision: z.int(),
+          nameplate,
+          warnings: z.array(z.string()),
+        })
+        .nullable()
+        .default(null),
     }),
   ),
   /** bill as altered, and the cutting and picking lists as they were made; lots stay with the shop they stand in */
   material: z
-    .array(z.object({ part: z.enum(WINDING_PARTS), typed: typedSchema, lists: values.nullable() }))
+    .array(
+      z.object({
+        part: z.enum(WINDING_PARTS),
+        version: z.int().min(1).default(1),
+        typed: typedSchema,
+        lists: z
+          .looseObject({
+            by: line,
+            at,
+            planRevision: z.int(),
+            bill: z.looseObject({
+              lines: z.array(z.looseObject({ use: z.string(), material: z.string(), quantity: z.number() })),
+              figures: z.looseObject({}),
+              system: z.looseObject({}),
+              warnings: z.array(z.string()),
+            }),
+            lines: z.array(
+              z.looseObject({
+                picks: z.array(z.looseObject({ lotId: z.string(), lot: z.string(), quantity: z.number() })),
+                short: z.number(),
+                cost: z.number().nullable(),
+              }),
+            ),
+          })
+          .nullable(),
+      }),
+    )
     .default([]),
   /** since the joints are kept: ticks and joints as made, by winding */
   joints: z
-    .array(z.object({ part: z.enum(WINDING_PARTS), order: z.string(), ticks: values, asMade: z.string() }))
+    .array(
+      z.object({
+        part: z.enum(WINDING_PARTS),
+        version: z.int().min(1).default(1),
+        order: z.enum(JOINT_ORDERS),
+        ticks: z.record(
+          z.string(),
+          z.looseObject({
+            kind: z.string(),
+            by: line,
+            at,
+            checkedBy: line.nullable(),
+            checkedAt: at.nullable(),
+          }),
+        ),
+        asMade: z.string(),
+      }),
+    )
     .default([]),
   steps: z.array(
     z.object({
-      code: z.string(),
-      state: z.enum(['open', 'running', 'passed', 'attention', 'undecided', 'failed', 'waived', 'recheck']),
+      code,
+      state: z.enum(STEP_STATES),
       changedAt: at.nullable(),
       waived: signed,
-      notes: z.array(z.object({ by: z.string(), role: z.string(), at, meaning: z.string(), reason: z.string() })),
+      notes: z.array(z.object({ by: line, role: line, at, meaning: line, reason: z.string() })),
       attempts: z.array(
         z.object({
-          number: z.number(),
-          startedBy: z.string(),
+          number: z.int().min(1),
+          startedBy: line,
           startedAt: at,
           override: z.string().nullable(),
-          finishedBy: z.string().nullable(),
+          finishedBy: line.nullable(),
           finishedAt: at.nullable(),
           typed: typedSchema,
-          values,
+          values: fieldValues,
           verdict: verdict.nullable(),
           reason: z.string(),
           signed,
@@ -79,17 +182,17 @@ export const jobFileSchema = z.object({
   tests: z.array(
     z.object({
       id: z.uuid(),
-      stage: z.string(),
-      kind: z.string(),
+      stage: z.enum(TEST_STAGES),
+      kind: z.enum(TEST_KINDS.map((t) => t.id) as [string, ...string[]]),
       typed: typedSchema,
-      values,
+      values: fieldValues,
       calculation: z.string().nullable(),
-      calculationVersion: z.number().nullable(),
-      limits: z.record(z.string(), z.number()),
+      calculationVersion: z.int().nullable(),
+      limits,
       verdict,
       reason: z.string(),
-      result: z.unknown(),
-      person: z.string(),
+      result: result.nullable().default(null),
+      person: line,
       takenAt: at,
       supersedes: z.uuid().nullable(),
       correctionReason: z.string().nullable(),
@@ -98,24 +201,93 @@ export const jobFileSchema = z.object({
   ),
   cures: z.array(
     z.object({
-      fileName: z.string(),
-      resin: values,
+      fileName: line,
+      resin: like(resinSchema, 'This is no resin'),
+      limits: limits.default({}),
+      rows: z.int().min(0).default(0),
+      shown: z
+        .object({
+          timesMin: z.array(z.number()),
+          channels: z.array(
+            z.looseObject({ name: z.string(), role: z.string(), valuesC: z.array(z.number().nullable()) }),
+          ),
+        })
+        .nullable()
+        .default(null),
+      calculation: z.string().optional(),
+      calculationVersion: z.int().optional(),
       timesMin: z.array(z.number()),
       channels: z.array(z.object({ name: z.string(), role: z.string(), valuesC: z.array(z.number().nullable()) })),
       badRows: z.array(z.object({ line: z.number(), text: z.string(), reason: z.string() })),
       verdict,
       reason: z.string(),
-      result: z.unknown(),
-      person: z.string(),
+      result: result.extend({ values: z.looseObject({ maxC: z.number(), maxGapMin: z.number() }) }),
+      person: line,
       at,
     }),
   ),
   balances: z.array(
-    z.object({ typed: typedSchema, values, verdict, reason: z.string(), result: z.unknown(), person: z.string(), at }),
+    z.object({
+      typed: typedSchema,
+      values: fieldValues,
+      limits: limits.default({}),
+      calculation: z.string().optional(),
+      calculationVersion: z.int().optional(),
+      verdict,
+      reason: z.string(),
+      result,
+      person: line,
+      at,
+    }),
   ),
-  attachments: z.array(
-    z.object({ name: z.string(), mediaType: z.string(), base64: z.string(), person: z.string(), at }),
+  attachments: z.array(z.object({ name: line.min(1).max(200), mediaType: line, base64: z.string(), person: line, at })),
+  reports: z.array(
+    z.object({
+      revision: z.int().min(1),
+      /** null of a report whose paper was not laid out yet; it is then laid out from its source */
+      base64: z.string().nullable(),
+      sha256: z.string().nullable(),
+      source: z
+        .looseObject({ job: z.looseObject({}), settings: z.looseObject({}), issuer: z.looseObject({}) })
+        .nullable()
+        .default(null),
+      person: line,
+      at,
+    }),
   ),
-  reports: z.array(z.object({ revision: z.number(), base64: z.string(), sha256: z.string(), person: z.string(), at })),
+  /** lots that material was taken from, with what was reserved and used for this job */
+  stock: z
+    .array(
+      z.object({
+        lot: line.min(1).max(60),
+        what: stockWhatSchema,
+        unit: z.enum(STOCK_UNITS),
+        entries: z.array(
+          z.object({
+            kind: z.enum(['reserved', 'freed', 'used', 'returned']),
+            quantity: z.number().positive(),
+            part: z.enum(WINDING_PARTS).nullable(),
+            code: z.string().nullable(),
+            reason: z.string().nullable(),
+            person: line,
+            at,
+          }),
+        ),
+      }),
+    )
+    .default([]),
+  /** every change with its author */
+  history: z
+    .array(
+      z.object({
+        at,
+        person: line,
+        action: line,
+        summary: z.string(),
+        before: z.unknown().default(null),
+        after: z.unknown().default(null),
+      }),
+    )
+    .default([]),
 });
 export type JobFile = z.output<typeof jobFileSchema>;

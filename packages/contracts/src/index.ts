@@ -3,6 +3,7 @@ export * from './people.ts';
 export * from './shop.ts';
 export * from './job.ts';
 export * from './balance.ts';
+export * from './cure.ts';
 export * from './exchange.ts';
 export * from './archive.ts';
 export * from './joints.ts';

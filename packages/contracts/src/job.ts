@@ -1,6 +1,7 @@
 import {
   candidateKeySchema,
   IMPREGNATIONS,
+  MOST_CSV,
   redesignWishSchema,
   ROUTE_IDS,
   WHAT_CAME,
@@ -85,7 +86,7 @@ export const testBody = z.strictObject({
 });
 export const cureBody = z.strictObject({
   fileName: z.string().max(200).default(''),
-  csv: z.string().min(1).max(5_000_000),
+  csv: z.string().min(1).max(MOST_CSV),
   unit: z.enum(['°C', '°F']).optional(),
   roles: z
     .array(z.enum(['part', 'oven air', 'not used']))
@@ -152,6 +153,8 @@ export interface CureView {
   verdict: Verdict;
   reason: string;
   result: unknown;
+  /** rows recorded; a long log is thinned to what a drawing needs, every row stays kept */
+  rows: number;
   timesMin: number[];
   channels: { name: string; role: string; valuesC: (number | null)[] }[];
   badRows: { line: number; text: string; reason: string }[];
@@ -196,7 +199,8 @@ export interface ReportView {
   revision: number;
   person: string;
   at: string;
-  sha256: string;
+  /** null while the paper is being laid out */
+  sha256: string | null;
 }
 export interface JobSummary {
   number: string;

@@ -15,6 +15,7 @@ export const signInBody = z.strictObject({
 });
 export const pinBody = z.strictObject({ personId: z.uuid(), pin: z.string().min(1).max(8) });
 export const setPinBody = z.strictObject({ pin });
+export const ownPasswordBody = z.strictObject({ current: z.string().min(1).max(200), password });
 export const setupBody = z.strictObject({
   name: z.string().trim().min(1).max(80),
   signIn,

@@ -1,4 +1,6 @@
 import {
+  METRIC_DEFAULTS,
+  type ReadingDefaults,
   JOINT_KINDS,
   JOINT_ORDERS,
   leaveOutRefusal,
@@ -75,4 +77,9 @@ export const changeShopBody = z.strictObject({ version: z.int(), settings: shopS
 export interface ShopView {
   version: number;
   settings: ShopSettings;
+}
+
+/** What bare numbers mean in this shop, for reading typed fields. */
+export function defaultsOf(settings: Pick<ShopSettings, 'units'>): ReadingDefaults {
+  return { ...METRIC_DEFAULTS, ...settings.units };
 }

@@ -30,6 +30,8 @@ export interface Calculation<I extends z.ZodType = z.ZodType, O extends z.ZodTyp
   readonly input: I;
   readonly output: O;
   readonly example: z.input<I>;
+  /** may take longer than 200 ms: a server works it out beside its serving thread */
+  readonly heavy?: true;
   readonly compute: (input: z.output<I>, note?: Note) => z.output<O>;
 }
 

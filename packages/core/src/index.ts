@@ -40,6 +40,7 @@ export * from './process/operations.ts';
 export * from './process/routes.ts';
 export * from './process/engine.ts';
 export * from './process/judgeRecord.ts';
+export * from './quantity/extent.ts';
 export * from './process/trace.ts';
 export * from './process/cure.ts';
 export * from './balance/tolerance.ts';

@@ -1,3 +1,4 @@
+import { defaultsOf } from '@norther/contracts';
 import {
   checkRecord,
   NAMEPLATE_FIELDS,
@@ -19,7 +20,7 @@ import { archiveRecord } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import { ReadJob } from '../job/readJob.ts';
 import { badForm, notFound } from '../problem/problem.ts';
-import { defaultsOf, Shop } from '../shop/shop.ts';
+import { Shop } from '../shop/shop.ts';
 
 const MOST_SHOWN = 60;
 /** Beyond this the newest are compared; a shop reaches it after decades. */
@@ -67,14 +68,13 @@ export class Archive {
       isRotor = found.part === 'rotor';
       own = keyOf(found);
     } else {
-      const { settings } = await this.shop.view();
-      const row = await this.read.row(body.number);
-      const motor = await this.read.motorOf(row);
+      const { settings } = await this.shop.view(this.shop.database.tables);
+      const row = await this.read.row(body.number, this.database.tables);
       without = `job/${body.number}/${body.part}`;
       isRotor = body.part === 'rotor';
       own = {
         record: readWindingRecord(body.typed, defaultsOf(settings)).record,
-        nameplate: plateOfPart(motor.nameplate as Nameplate, body.part),
+        nameplate: plateOfPart(row.nameplate as Nameplate, body.part),
       };
     }
     return (
@@ -94,9 +94,8 @@ export class Archive {
       name: 'archive',
       text: `with entries as (
           select distinct on (w.job_id, w.part) 'job/' || j.number || '/' || w.part as key, j.what as title,
-            j.number || ' · ' || c.name as source, w.part, m.nameplate, w.record, w.typed, w.read_with, w.at
-          from winding_record w join job j on j.id = w.job_id join motor m on m.id = j.motor_id
-            join customer c on c.id = m.customer_id
+            j.number || ' · ' || c.name as source, w.part, j.nameplate, w.record, w.typed, w.read_with, w.at
+          from winding_record w join job j on j.id = w.job_id join customer c on c.id = j.customer_id
           order by w.job_id, w.part, (w.role = 'planned') desc, w.revision desc
         ), everything as (
           select * from entries
@@ -124,7 +123,7 @@ export class Archive {
 
   /** Keeps old records; all or none. A row that cannot be right names its line. */
   async bring(act: Act, body: z.output<typeof archiveImportBody>): Promise<{ kept: number }> {
-    const { settings } = await this.shop.view();
+    const { settings } = await this.shop.view(this.shop.database.tables);
     const defaults = defaultsOf(settings);
     const problems: { field: string; message: string }[] = [];
     const values = body.rows.map((row) => {

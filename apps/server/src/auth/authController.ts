@@ -1,6 +1,7 @@
 import {
   changePersonBody,
   newPersonBody,
+  ownPasswordBody,
   pinBody,
   setPinBody,
   setupBody,
@@ -9,7 +10,7 @@ import {
   type SessionView,
   type SetupView,
 } from '@norther/contracts';
-import { Controller, Delete, Get, HttpCode, Inject, Param, Post, Put, Req, Res } from '@nestjs/common';
+import { Controller, Delete, Get, HttpCode, Inject, Param, ParseUUIDPipe, Post, Put, Req, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { FastifyReply } from 'fastify';
 import type { z } from 'zod';
@@ -82,7 +83,12 @@ export class AuthController {
     @Res({ passthrough: true }) reply: FastifyReply,
   ): Promise<SessionView> {
     const cookies = cookiesOf(request);
-    const { token, person } = await this.sessions.switchByPin(body.personId, body.pin, cookies[DEVICE_COOKIE]);
+    const { token, person } = await this.sessions.switchByPin(
+      body.personId,
+      body.pin,
+      request.ip,
+      cookies[DEVICE_COOKIE],
+    );
     await this.sessions.close(cookies[SESSION_COOKIE]);
     setCookie(reply, SESSION_COOKIE, token);
     return this.sessions.view(person, cookies[DEVICE_COOKIE]);
@@ -115,6 +121,32 @@ export class AuthController {
   @Takes(setPinBody)
   async setPin(@Read(setPinBody) body: z.output<typeof setPinBody>, @Acting() act: Act): Promise<void> {
     await this.people.setPin(act, body.pin);
+  }
+
+  @Needs('viewer')
+  @Put('session/password')
+  @HttpCode(204)
+  @Takes(ownPasswordBody)
+  async changePassword(
+    @Read(ownPasswordBody) body: z.output<typeof ownPasswordBody>,
+    @Acting() act: Act,
+  ): Promise<void> {
+    await this.people.changeOwnPassword(act, body);
+  }
+
+  /** Ends the person's other sessions, PIN entry on every device and open streams. */
+  @Needs('viewer')
+  @Delete('session/everywhere')
+  @HttpCode(204)
+  async signOutEverywhere(@Acting() act: Act): Promise<void> {
+    await this.people.signOutEverywhere(act, act.actor.id);
+  }
+
+  @Needs('admin')
+  @Delete('people/:id/sessions')
+  @HttpCode(204)
+  async signOutPerson(@Param('id', ParseUUIDPipe) id: string, @Acting() act: Act): Promise<void> {
+    await this.people.signOutEverywhere(act, id);
   }
 
   @Get('people')

@@ -3,15 +3,19 @@ import { Body, Controller, Get, HttpCode, Inject, Param, Post } from '@nestjs/co
 import { ApiTags } from '@nestjs/swagger';
 import { z } from 'zod';
 import { Needs, Open } from '../auth/guard.ts';
+import { WorkThread } from '../thread/workThread.ts';
 import { Database } from '../database/database.ts';
+import { MOST_LOG_BYTES, MostBytes } from '../http/routeFacts.ts';
 import { notFound, Problem } from '../problem/problem.ts';
 
 @ApiTags('calculations')
 @Controller('api')
 export class CalculationController {
   readonly database: Database;
-  constructor(@Inject(Database) database: Database) {
+  readonly thread: WorkThread;
+  constructor(@Inject(Database) database: Database, @Inject(WorkThread) thread: WorkThread) {
     this.database = database;
+    this.thread = thread;
   }
 
   @Get('calculations')
@@ -28,12 +32,15 @@ export class CalculationController {
   }
 
   @Needs('viewer')
+  @MostBytes(MOST_LOG_BYTES)
   @Post('calculations/:id')
   @HttpCode(200)
-  compute(@Param('id') id: string, @Body() input: unknown): CalculationResult {
+  async compute(@Param('id') id: string, @Body() input: unknown): Promise<CalculationResult> {
     const calculation = calculationOf(id);
     if (!calculation) throw notFound(`calculation "${id}"`);
-    return runCalculation(calculation, input);
+    return calculation.heavy
+      ? ((await this.thread.do('calculation', { id, input })) as CalculationResult)
+      : runCalculation(calculation, input);
   }
 
   @Open()

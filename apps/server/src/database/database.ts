@@ -1,37 +1,108 @@
-import { fileURLToPath } from 'node:url';
+import { AsyncLocalStorage } from 'node:async_hooks';
 import { Injectable, type OnApplicationShutdown } from '@nestjs/common';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
-import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import pg from 'pg';
+import { prepareDatabase } from './prepareDatabase.ts';
 import * as schema from './schema.ts';
 
 export type Tables = NodePgDatabase<typeof schema>;
 export type Transaction = Parameters<Parameters<Tables['transaction']>[0]>[0];
+/** Whoever asks says over which connection: the pool's next free one, or that of the transaction it stands in. */
+export type Reader = Tables | Transaction;
+
+/** Connections of one process, and how many may wait for one before more are turned away. */
+const MOST_CONNECTIONS = 20;
+export const MOST_WAITING = 200;
+const WAIT_MS = 15_000;
+
+/** More wait for the database than can be served; the answer is 503. */
+export class TooManyWaiting extends Error {
+  constructor() {
+    super('too many requests wait for the database');
+    this.name = 'TooManyWaiting';
+  }
+}
+
+const holding = new AsyncLocalStorage<true>();
+
+/** Leaves the transaction or reading one stands in: for work that is started there and goes on after it. */
+export const afterTransaction = <T>(work: () => T): T => holding.exit(work);
+
+/**
+ * A pool that refuses two things: a second connection for who holds one already (twenty such requests at once would wait for
+ * each other for good), and a queue that grows without end.
+ */
+class GuardedPool extends pg.Pool {
+  override connect(): Promise<pg.PoolClient>;
+  override connect(
+    callback: (error: Error | undefined, client: pg.PoolClient | undefined, done: () => void) => void,
+  ): void;
+  override connect(
+    callback?: (error: Error | undefined, client: pg.PoolClient | undefined, done: () => void) => void,
+  ): Promise<pg.PoolClient> | undefined {
+    const refused = holding.getStore()
+      ? new Error('A second connection was asked for inside a transaction; only its own is used there.')
+      : this.waitingCount >= MOST_WAITING
+        ? new TooManyWaiting()
+        : undefined;
+    if (callback) {
+      if (refused) callback(refused, undefined, () => undefined);
+      else super.connect(callback as never);
+      return undefined;
+    }
+    return refused ? Promise.reject(refused) : super.connect();
+  }
+}
 
 /** The connection pool and the typed tables. */
 @Injectable()
 export class Database implements OnApplicationShutdown {
+  readonly url: string;
+  readonly ownerUrl: string | undefined;
   readonly pool: pg.Pool;
   readonly tables: Tables;
+  private readonly readers = new WeakMap<pg.PoolClient, Tables>();
+
   constructor() {
-    const connectionString = process.env['DATABASE_URL'];
-    if (!connectionString) throw new Error('DATABASE_URL is not set; start with npm start.');
-    this.pool = new pg.Pool({ connectionString, max: 20 });
-    this.pool.on('error', () => undefined); // a lost idle connection is replaced at the next query
+    const url = process.env['DATABASE_URL'];
+    if (!url) throw new Error('DATABASE_URL is not set; start with npm start.');
+    this.url = url;
+    this.ownerUrl = process.env['DATABASE_OWNER_URL'];
+    this.pool = new GuardedPool({
+      connectionString: url,
+      max: MOST_CONNECTIONS,
+      connectionTimeoutMillis: WAIT_MS,
+      statement_timeout: 120_000,
+      lock_timeout: 20_000,
+      idle_in_transaction_session_timeout: 60_000,
+    });
+    // a lost connection is replaced at the next query: idle ones tell the pool, those in use fail their statement
+    this.pool.on('error', () => undefined);
+    this.pool.on('connect', (client) => client.on('error', () => undefined));
     this.tables = drizzle(this.pool, { schema });
   }
 
-  /** Brings the database to the newest shape; one process at a time. */
-  async migrate(): Promise<void> {
-    const folder = fileURLToPath(new URL('../../drizzle', import.meta.url));
+  /** One transaction on one connection. Inside it only `tx` reaches the database. */
+  async transaction<T>(work: (tx: Transaction) => Promise<T>): Promise<T> {
+    return this.tables.transaction((tx) => holding.run(true, () => work(tx)));
+  }
+
+  /** Several statements over one connection, so that one request waits in the queue once. */
+  async reading<T>(work: (reader: Tables) => Promise<T>): Promise<T> {
     const client = await this.pool.connect();
     try {
-      await client.query('select pg_advisory_lock(471100)');
-      await migrate(drizzle(client), { migrationsFolder: folder });
+      let reader = this.readers.get(client);
+      if (!reader) this.readers.set(client, (reader = drizzle(client, { schema })));
+      const own = reader;
+      return await holding.run(true, () => work(own));
     } finally {
-      await client.query('select pg_advisory_unlock(471100)');
       client.release();
     }
+  }
+
+  /** Brings the database to the newest shape, as its owner; one process at a time. */
+  async migrate(): Promise<void> {
+    await prepareDatabase(this.ownerUrl, this.url);
   }
 
   async onApplicationShutdown(): Promise<void> {

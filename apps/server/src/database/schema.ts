@@ -94,20 +94,18 @@ export const customer = pgTable(
   (t) => [uniqueIndex('customer_name_unique').on(sql`lower(${t.name})`)],
 );
 
+/** What ties the visits of one machine together: whose it is and its serial number. What its plate said stands with each visit. */
 export const motor = pgTable(
   'motor',
   {
     id: id(),
     customerId: uuid('customer_id').notNull(),
     serial: text('serial'),
-    nameplateTyped: jsonb('nameplate_typed').notNull(),
-    nameplate: jsonb('nameplate').notNull(),
-    readWith: jsonb('read_with').notNull(),
   },
   (t) => [
     foreignKey({ name: 'motor_customer', columns: [t.customerId], foreignColumns: [customer.id] }),
     index('motor_serial').on(sql`lower(${t.serial})`),
-    index('motor_customer_index').on(t.customerId),
+    uniqueIndex('motor_customer_serial').on(t.customerId, sql`lower(${t.serial})`),
   ],
 );
 
@@ -117,6 +115,11 @@ export const job = pgTable(
     id: id(),
     number: text('number').notNull(),
     motorId: uuid('motor_id').notNull(),
+    /** customer, title and nameplate of this visit, as they were then */
+    customerId: uuid('customer_id').notNull(),
+    nameplateTyped: jsonb('nameplate_typed').notNull(),
+    nameplate: jsonb('nameplate').notNull(),
+    readWith: jsonb('read_with').notNull(),
     what: text('what').notNull(),
     came: text('came').notNull(),
     quantity: integer('quantity').notNull().default(1),
@@ -133,7 +136,9 @@ export const job = pgTable(
   (t) => [
     unique('job_number_unique').on(t.number),
     foreignKey({ name: 'job_motor', columns: [t.motorId], foreignColumns: [motor.id] }),
+    foreignKey({ name: 'job_customer', columns: [t.customerId], foreignColumns: [customer.id] }),
     index('job_motor_index').on(t.motorId),
+    index('job_customer_index').on(t.customerId),
     index('job_open')
       .on(t.takenInAt)
       .where(sql`closed_at is null`),
@@ -367,6 +372,9 @@ export const cureRun = pgTable(
     /** one long sampled series per array, stored compactly */
     timesMin: customType<{ data: number[] }>({ dataType: () => 'double precision[]' })('times_min').notNull(),
     channels: jsonb('channels').notNull(),
+    rows: integer('rows').notNull().default(0),
+    /** the rows a drawing needs, where the log is long; null of logs recorded before: all of them */
+    shown: jsonb('shown'),
     badRows: jsonb('bad_rows').notNull(),
     calculation: text('calculation').notNull(),
     calculationVersion: integer('calculation_version').notNull(),
@@ -431,8 +439,10 @@ export const report = pgTable(
     id: id(),
     jobId: uuid('job_id').notNull(),
     revision: integer('revision').notNull(),
-    content: bytea('content').notNull(),
-    sha256: text('sha256').notNull(),
+    /** what the report says, as it stood when it was issued; its paper is laid out from this */
+    source: jsonb('source'),
+    content: bytea('content'),
+    sha256: text('sha256'),
     personName: text('person_name').notNull(),
     at: now('at'),
   },

@@ -17,6 +17,8 @@ export interface Act {
   actor: Actor;
   at: Date;
   key?: string | undefined;
+  /** the session that acts and its device; a person who changes a password keeps it */
+  session?: { token: string; device: string | undefined } | undefined;
   fingerprint?: string | undefined;
 }
 
@@ -46,8 +48,16 @@ export class Writes {
     this.database = database;
   }
 
+  /** A change nobody asks for anew (a paper laid out, a preview kept), with its notice to open screens. */
+  async notice(topic: string, change: (tx: Transaction) => Promise<unknown>): Promise<void> {
+    await this.database.transaction(async (tx) => {
+      await change(tx);
+      await tx.execute(sql`select pg_notify('norther', ${topic})`);
+    });
+  }
+
   async run<T>(act: Act, change: (unit: WriteUnit) => Promise<T>): Promise<T> {
-    return this.database.tables.transaction(async (tx) => {
+    return this.database.transaction(async (tx) => {
       if (act.key !== undefined) {
         const fingerprint = act.fingerprint ?? '';
         const fresh = await tx
@@ -96,11 +106,14 @@ export class Writes {
   }
 }
 
+/** What is never kept, not even as part of a fingerprint. */
+const SECRETS = /^(password|current|pin)$/i;
+
 /** Fingerprint of a request, so that one key cannot stand for two different ones. */
 export function fingerprintOf(method: string, path: string, body: unknown): string {
   return createHash('sha256')
     .update(
-      `${method} ${path} ${Buffer.isBuffer(body) ? createHash('sha256').update(body).digest('hex') : JSON.stringify(body ?? null)}`,
+      `${method} ${path} ${Buffer.isBuffer(body) ? createHash('sha256').update(body).digest('hex') : JSON.stringify(body ?? null, (name, value: unknown) => (SECRETS.test(name) ? null : value))}`,
     )
     .digest('hex');
 }

@@ -12,7 +12,7 @@ import { Evaluations } from '../evaluate/evaluations.ts';
 import { Jobs, readNameplate } from '../job/jobs.ts';
 import { graphOf, ReadJob, statesOf } from '../job/readJob.ts';
 import { Steps } from '../process/steps.ts';
-import { ReportController } from '../report/reportController.ts';
+import { Reports } from '../report/reports.ts';
 import { Shop } from '../shop/shop.ts';
 import { Materials } from '../stock/materials.ts';
 import { Stock } from '../stock/stock.ts';
@@ -83,8 +83,9 @@ class Loader {
     });
     const { number } = await this.app.get(Jobs).take(this.act('winder', clock), body);
     const reader = this.app.get(ReadJob);
-    const row = await reader.row(number);
-    const graph = graphOf(row, await reader.steps(row));
+    const { tables } = reader.database;
+    const row = await reader.row(number, tables);
+    const graph = graphOf(row, await reader.steps(row, tables));
     const until = new Set(one.until.flatMap((code) => [...ancestorsOf(graph, code), code]));
     const steps = this.app.get(Steps);
     const figures = this.figuresOf(designed);
@@ -106,7 +107,7 @@ class Loader {
       await this.before(code, number, one, designed, figures, clock);
       const typed = { ...PASSING[code], ...(code === 'STR' ? { copper: (figures.bareMassKg ?? 5).toFixed(2) } : {}), ...(one.records?.[code] ?? {}) };
       await steps.finish(this.act(who, clock), number, code, typed);
-      const state = statesOf(await reader.steps(row))[code];
+      const state = statesOf(await reader.steps(row, tables))[code];
       if (state === 'attention' && !(isLast && one.leave === 'attention')) await steps.signOff(this.act('foreman', clock), number, code, 'Looked at again, accepted.');
     }
     if (one.dataTyped) {
@@ -131,8 +132,9 @@ class Loader {
         await windings.save(this.act('winder', at), number, { part: 'stator', revision: 0, typed: { ...designed.winding, copperKg: (figures.bareMassKg ?? 1).toFixed(2), copperState: 'burned clean', sampleCoilM: ((figures.meanTurnM ?? 0.5) * 1000).toFixed(0), ...(one.winding ?? {}) } });
         return;
       case 'DSG': {
-        const row = await this.app.get(ReadJob).row(number);
-        const { found } = await this.app.get(ReadJob).windings(row);
+        const { tables } = this.app.get(Database);
+        const row = await this.app.get(ReadJob).row(number, tables);
+        const { found } = await this.app.get(ReadJob).windings(row, tables);
         await windings.release(this.act('foreman', at), number, { part: 'stator', revision: found?.revision ?? 1, reason: 'Rewind as found.' });
         await this.lists(number, at);
         return;
@@ -159,7 +161,7 @@ class Loader {
         return;
       case 'DSP':
         await this.tests(number, 'FI', one, designed, figures, at);
-        await this.app.get(ReportController).issue(number, this.act('foreman', at));
+        await this.app.get(Reports).issue(this.act('foreman', at), number);
         return;
     }
   }

@@ -4,6 +4,7 @@ import { ApiTags } from '@nestjs/swagger';
 import type { z } from 'zod';
 import { Acting, Needs } from '../auth/guard.ts';
 import type { Act } from '../database/writes.ts';
+import { MOST_LOG_BYTES, MostBytes } from '../http/routeFacts.ts';
 import { Read, Takes } from '../problem/body.ts';
 import { Evaluations } from './evaluations.ts';
 
@@ -41,6 +42,7 @@ export class EvaluateController {
   }
 
   @Needs('winder')
+  @MostBytes(MOST_LOG_BYTES)
   @Post('cures')
   @Takes(cureBody)
   cure(

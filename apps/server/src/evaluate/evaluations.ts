@@ -1,11 +1,9 @@
+import { defaultsOf } from '@norther/contracts';
 import {
   balanceOnePlane,
   judgedByPlan,
   judgeTest,
-  limit,
-  processCure,
   readForm,
-  readTraceCsv,
   runCalculation,
   testKind,
   windingFigures,
@@ -16,14 +14,15 @@ import {
 } from '@norther/core';
 import { BALANCE_FIELDS, balanceInput, type balanceBody, type cureBody, type testBody } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
-import { and, desc, eq, isNull } from 'drizzle-orm';
+import { and, desc, eq, isNull, sql } from 'drizzle-orm';
 import type { z } from 'zod';
 import type { Transaction } from '../database/database.ts';
 import { balanceRun, cureRun, testRun } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import { ReadJob, refuseClosed, type JobRow } from '../job/readJob.ts';
 import { badField, badForm, notFound, Problem } from '../problem/problem.ts';
-import { defaultsOf, Shop } from '../shop/shop.ts';
+import { Shop } from '../shop/shop.ts';
+import { WorkThread } from '../thread/workThread.ts';
 
 /** Readings come in, verdicts go out; each row keeps what was typed, the limits and the calculation it was judged by. */
 @Injectable()
@@ -31,10 +30,17 @@ export class Evaluations {
   readonly writes: Writes;
   readonly read: ReadJob;
   readonly shop: Shop;
-  constructor(@Inject(Writes) writes: Writes, @Inject(ReadJob) read: ReadJob, @Inject(Shop) shop: Shop) {
+  readonly thread: WorkThread;
+  constructor(
+    @Inject(Writes) writes: Writes,
+    @Inject(ReadJob) read: ReadJob,
+    @Inject(Shop) shop: Shop,
+    @Inject(WorkThread) thread: WorkThread,
+  ) {
     this.writes = writes;
     this.read = read;
     this.shop = shop;
+    this.thread = thread;
   }
 
   async test(
@@ -44,7 +50,7 @@ export class Evaluations {
   ): Promise<{ id: string; verdict: Verdict; reason: string }> {
     const kind = testKind(body.kind);
     if (!kind) throw badField('kind', `There is no test named ${body.kind}.`);
-    const { settings } = await this.shop.view();
+    const { settings } = await this.shop.view(this.shop.database.tables);
     const reading = readForm(kind.fields, body.typed, defaultsOf(settings), 'complete');
     if (reading.problems.length > 0) throw badForm(reading.problems);
     return this.writes.run(act, async ({ tx, audit, tell }) => {
@@ -126,30 +132,19 @@ export class Evaluations {
     number: string,
     body: z.output<typeof cureBody>,
   ): Promise<{ id: string; verdict: Verdict; reason: string }> {
-    const { settings } = await this.shop.view();
+    const { settings } = await this.shop.view(this.shop.database.tables);
     const resin = settings.resins.find((r) => r.name === body.resin);
     if (!resin)
       throw badField('resin', `The shop has no resin named "${body.resin}"; an admin adds it on the shop page.`);
-    const reading = readTraceCsv(body.csv, body.unit ? { unit: body.unit } : {});
-    const { trace } = reading;
-    if (trace.timesMin.length < 2)
-      throw badField('csv', 'The file holds fewer than two rows that can be read: a time and a temperature in each.');
-    if (body.roles.length !== trace.channels.length)
-      throw badField(
-        'roles',
-        `The file has ${trace.channels.length} channels, but ${body.roles.length} were assigned.`,
-      );
-    const channels = trace.channels.map((c, i) => ({ ...c, role: body.roles[i] ?? 'not used' }));
-    const result = runCalculation(processCure, {
-      timesMin: trace.timesMin,
-      channels,
+    const log = await this.thread.do('ovenLog', {
+      csv: body.csv,
+      unit: body.unit,
+      roles: body.roles,
       resin,
-      ...(body.maxGapMin === undefined ? {} : { maxGapMin: body.maxGapMin }),
-      overBakeDegree: limit('cure.overBakeDegree', settings.limits),
-      aboveRatedK: limit('cure.aboveRatedK', settings.limits),
-      school: settings.cureSchool,
+      settings: { limits: settings.limits, cureSchool: settings.cureSchool },
+      maxGapMin: body.maxGapMin,
     });
-    const { verdict, reason } = result.values;
+    const { verdict, reason } = log;
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
       refuseClosed(row);
@@ -161,14 +156,16 @@ export class Evaluations {
           fileName: body.fileName,
           resin,
           limits: settings.limits,
-          timesMin: trace.timesMin,
-          channels,
-          badRows: reading.badRows.slice(0, 200),
-          calculation: result.id,
-          calculationVersion: result.version,
+          rows: log.rows,
+          timesMin: sql`${log.timesMin}::double precision[]`,
+          channels: sql`${log.channels}::jsonb`,
+          shown: log.shown,
+          badRows: log.badRows,
+          calculation: log.result.id,
+          calculationVersion: log.result.version,
           verdict,
           reason,
-          result,
+          result: log.result,
           personName: act.actor.name,
           at: act.at,
         })
@@ -190,7 +187,7 @@ export class Evaluations {
     number: string,
     body: z.output<typeof balanceBody>,
   ): Promise<{ id: string; verdict: Verdict; reason: string }> {
-    const { settings } = await this.shop.view();
+    const { settings } = await this.shop.view(this.shop.database.tables);
     const reading = readForm(BALANCE_FIELDS, body.typed, defaultsOf(settings), 'complete');
     if (reading.problems.length > 0) throw badForm(reading.problems);
     const result = runCalculation(balanceOnePlane, balanceInput(reading.values, settings.limits));
@@ -263,13 +260,12 @@ export class Evaluations {
     limits: Readonly<Record<string, number>>,
     calibrationExpired: boolean,
   ) {
-    const motor = await this.read.motorOf(row, tx);
     const { found, plan } = await this.read.windings(row, tx);
     const rewound = row.route === 'ac_random_rewind';
     const view = judgedByPlan(stage, rewound) ? (plan ?? found) : found;
     const record = view ? windingRecordSchema.parse(view.record) : undefined;
     // a changed rewind is judged by the nameplate the motor gets
-    const nameplate = view?.redesign?.nameplate ?? (motor.nameplate as Nameplate);
+    const nameplate = view?.redesign?.nameplate ?? (row.nameplate as Nameplate);
     const figures = record
       ? runCalculation(windingFigures, { record, nameplate }, { working: 'none' }).values
       : undefined;

@@ -1,25 +1,30 @@
-import { formatNumber, operation, TEST_STAGE_TITLES, testKind, type TestStage, type WindingPart } from '@norther/core';
+import { randomUUID } from 'node:crypto';
 import { jobFileSchema, type JobFile } from '@norther/contracts';
+import { sentenceOfIssue } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
-import { asc, eq, sql } from 'drizzle-orm';
-import Papa from 'papaparse';
+import { asc, type Column, eq, inArray } from 'drizzle-orm';
+import { now } from '../clock/clock.ts';
+import type { Transaction } from '../database/database.ts';
 import {
   attachment,
+  auditEvent,
   balanceRun,
   cureRun,
   customer,
   job,
-  motor,
-  report,
   jointSheet,
   materialSheet,
+  report,
   routeStep,
   stepAttempt,
+  stockEntry,
+  stockLot,
   testRun,
   windingRecord,
 } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
-import { kindOf } from '../files/filesController.ts';
+import { kindOf, MOST_FILE_BYTES } from '../files/filesController.ts';
+import { customerOf, motorFor } from '../job/jobs.ts';
 import { ReadJob } from '../job/readJob.ts';
 import { badField, Problem } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
@@ -37,153 +42,95 @@ export class Exchange {
   }
 
   async json(number: string): Promise<JobFile> {
-    const tables = this.read.database.tables;
-    const row = await this.read.row(number);
-    const m = await this.read.motorOf(row);
-    const [owner] = await tables.select().from(customer).where(eq(customer.id, m.customerId));
-    const { settings } = await this.shop.view();
-    const detail = await this.read.detail(number);
-    const sheets = await tables.select().from(jointSheet).where(eq(jointSheet.jobId, row.id));
-    const bills = await tables.select().from(materialSheet).where(eq(materialSheet.jobId, row.id));
-    const [tests, cures, balances, files, reports] = await Promise.all([
-      tables.select().from(testRun).where(eq(testRun.jobId, row.id)).orderBy(asc(testRun.takenAt)),
-      tables.select().from(cureRun).where(eq(cureRun.jobId, row.id)).orderBy(asc(cureRun.at)),
-      tables.select().from(balanceRun).where(eq(balanceRun.jobId, row.id)).orderBy(asc(balanceRun.at)),
-      tables.select().from(attachment).where(eq(attachment.jobId, row.id)).orderBy(asc(attachment.at)),
-      tables.select().from(report).where(eq(report.jobId, row.id)).orderBy(asc(report.revision)),
-    ]);
-    return jobFileSchema.parse({
-      format: 'norther-job',
-      formatVersion: 1,
-      exportedAt: new Date().toISOString(),
-      shop: settings.name,
-      job: {
-        number,
-        what: row.what,
-        customer: owner?.name ?? '',
-        route: row.route,
-        impregnation: row.impregnation,
-        priority: row.priority,
-        promised: row.promised,
-        takenInAt: row.takenInAt.toISOString(),
-        closedAt: row.closedAt?.toISOString() ?? null,
-        nameplateTyped: m.nameplateTyped,
-        nameplate: m.nameplate,
-        readWith: m.readWith,
-        intake: row.intake,
-      },
-      windings: [...detail.windingRevisions].reverse(),
-      joints: sheets.map(({ part, order, ticks, asMade }) => ({
-        part: part as WindingPart,
-        order,
-        ticks: ticks as Record<string, unknown>,
-        asMade,
-      })),
-      material: bills.map(({ part, typed, lists }) => ({
-        part: part as WindingPart,
-        typed: typed as Record<string, string>,
-        lists: lists as Record<string, unknown> | null,
-      })),
-      steps: detail.detailSteps.map(({ code, state, changedAt, waived, notes, attempts }) => ({
-        code,
-        state,
-        changedAt,
-        waived,
-        notes,
-        attempts: attempts.map(({ id: _id, ...a }) => a),
-      })),
-      tests: tests.map((t) => ({ ...t, person: t.personName, takenAt: t.takenAt.toISOString() })),
-      cures: cures.map((c) => ({ ...c, person: c.personName, at: c.at.toISOString() })),
-      balances: balances.map((b) => ({ ...b, person: b.personName, at: b.at.toISOString() })),
-      attachments: files.map((f) => ({
-        name: f.name,
-        mediaType: f.mediaType,
-        base64: f.content.toString('base64'),
-        person: f.personName,
-        at: f.at.toISOString(),
-      })),
-      reports: reports.map((r) => ({
-        revision: r.revision,
-        base64: r.content.toString('base64'),
-        sha256: r.sha256,
-        person: r.personName,
-        at: r.at.toISOString(),
-      })),
-    });
-  }
-
-  /** One row a fact: what, where it belongs, value, verdict, who, when. For a spreadsheet. */
-  async csv(number: string): Promise<string> {
-    const detail = await this.read.detail(number);
-    const rows: Record<string, string>[] = [];
-    const push = (section: string, item: string, field: string, value: string, verdict = '', person = '', at = '') =>
-      rows.push({ section, item, field, value, verdict, person, at });
-    push('job', number, 'what', detail.what);
-    push('job', number, 'customer', detail.customer);
-    for (const [f, v] of Object.entries(detail.nameplateTyped)) push('nameplate', number, f, v);
-    for (const w of [...detail.windingRevisions].reverse())
-      for (const [f, v] of Object.entries(w.typed))
-        push(
-          `winding ${w.part === 'stator' ? '' : `${w.part} `}${w.role} ${w.revision}`,
+    return this.read.database.reading(async (tables) => {
+      const row = await this.read.row(number, tables);
+      const of = <T extends { jobId: Column }>(table: T) => eq(table.jobId, row.id);
+      const [owner] = await tables.select().from(customer).where(eq(customer.id, row.customerId));
+      const { settings } = await this.shop.view(tables);
+      const detail = await this.read.detailWith(tables, number);
+      const windings = await this.read.windingRevisions(row, tables);
+      const sheets = await tables.select().from(jointSheet).where(of(jointSheet)).orderBy(jointSheet.part);
+      const bills = await tables.select().from(materialSheet).where(of(materialSheet)).orderBy(materialSheet.part);
+      const tests = await tables
+        .select()
+        .from(testRun)
+        .where(of(testRun))
+        .orderBy(asc(testRun.takenAt), asc(testRun.id));
+      const cures = await tables.select().from(cureRun).where(of(cureRun)).orderBy(asc(cureRun.at));
+      const balances = await tables.select().from(balanceRun).where(of(balanceRun)).orderBy(asc(balanceRun.at));
+      const files = await tables.select().from(attachment).where(of(attachment)).orderBy(asc(attachment.at));
+      const reports = await tables.select().from(report).where(of(report)).orderBy(asc(report.revision));
+      const events = await tables.select().from(auditEvent).where(of(auditEvent)).orderBy(asc(auditEvent.id));
+      const taken = await tables
+        .select({ entry: stockEntry, lot: stockLot })
+        .from(stockEntry)
+        .innerJoin(stockLot, eq(stockLot.id, stockEntry.lotId))
+        .where(of(stockEntry))
+        .orderBy(asc(stockEntry.id));
+      const lots = [...new Map(taken.map((t) => [t.lot.id, t.lot])).values()];
+      return jobFileSchema.parse({
+        format: 'norther-job',
+        formatVersion: 1,
+        exportedAt: now().toISOString(),
+        shop: settings.name,
+        job: {
           number,
-          f,
-          v,
-          '',
-          w.person,
-          w.at,
-        );
-    for (const s of detail.detailSteps) {
-      push('step', operation(s.code).title, 'state', s.state, '', '', s.changedAt ?? '');
-      for (const a of s.attempts) {
-        for (const [f, v] of Object.entries(a.typed))
-          push(
-            `step attempt ${a.number}`,
-            operation(s.code).title,
-            f,
-            v,
-            a.verdict ?? '',
-            a.finishedBy ?? a.startedBy,
-            a.finishedAt ?? '',
-          );
-        push(
-          `step attempt ${a.number}`,
-          operation(s.code).title,
-          'reason',
-          a.reason,
-          a.verdict ?? '',
-          a.finishedBy ?? a.startedBy,
-          a.finishedAt ?? '',
-        );
-      }
-    }
-    for (const t of detail.tests) {
-      const name = `${testKind(t.kind)?.title ?? t.kind}, ${TEST_STAGE_TITLES[t.stage as TestStage]}`;
-      for (const [f, v] of Object.entries(t.typed))
-        push(t.supersededBy ? 'test (corrected)' : 'test', name, f, v, t.verdict, t.person, t.takenAt);
-      push('test', name, 'reason', t.reason, t.verdict, t.person, t.takenAt);
-    }
-    for (const c of detail.cures) {
-      c.timesMin.forEach((t, i) =>
-        c.channels.forEach((ch) =>
-          push(
-            'cure',
-            `${c.fileName} ${ch.name} (${ch.role})`,
-            `${formatNumber(t, 6)} min`,
-            ch.valuesC[i] === null || ch.valuesC[i] === undefined ? '' : `${formatNumber(ch.valuesC[i], 6)} °C`,
-            c.verdict,
-            c.person,
-            c.at,
-          ),
-        ),
-      );
-      push('cure', c.fileName, 'reason', c.reason, c.verdict, c.person, c.at);
-    }
-    for (const b of detail.balances) {
-      for (const [f, v] of Object.entries(b.typed)) push('balance', number, f, v, b.verdict, b.person, b.at);
-      push('balance', number, 'reason', b.reason, b.verdict, b.person, b.at);
-    }
-    for (const f of detail.attachments) push('file', f.name, f.mediaType, `${f.bytes} bytes`, '', f.person, f.at);
-    return Papa.unparse(rows, { escapeFormulae: true });
+          what: row.what,
+          customer: owner?.name ?? '',
+          route: row.route,
+          impregnation: row.impregnation,
+          priority: row.priority,
+          promised: row.promised,
+          takenInAt: row.takenInAt.toISOString(),
+          closedAt: row.closedAt?.toISOString() ?? null,
+          nameplateTyped: row.nameplateTyped,
+          nameplate: row.nameplate,
+          readWith: row.readWith,
+          intake: row.intake,
+        },
+        windings: [...windings].reverse(),
+        joints: sheets,
+        material: bills,
+        steps: detail.detailSteps.map(({ code, state, changedAt, waived, notes, attempts }) => ({
+          code,
+          state,
+          changedAt,
+          waived,
+          notes,
+          attempts: attempts.map(({ id: _id, ...a }) => a),
+        })),
+        tests: tests.map((t) => ({ ...t, person: t.personName, takenAt: t.takenAt.toISOString() })),
+        cures: cures.map((c) => ({ ...c, person: c.personName, at: c.at.toISOString() })),
+        balances: balances.map((b) => ({ ...b, person: b.personName, at: b.at.toISOString() })),
+        attachments: files.map((f) => ({
+          name: f.name,
+          mediaType: f.mediaType,
+          base64: f.content.toString('base64'),
+          person: f.personName,
+          at: f.at.toISOString(),
+        })),
+        reports: reports.map((r) => ({
+          revision: r.revision,
+          base64: r.content?.toString('base64') ?? null,
+          sha256: r.sha256,
+          source: r.source,
+          person: r.personName,
+          at: r.at.toISOString(),
+        })),
+        stock: lots.map((l) => ({
+          lot: l.lot,
+          what: l.what,
+          unit: l.unit,
+          entries: taken
+            .filter((t) => t.lot.id === l.id)
+            .map(({ entry: e }) => ({ ...e, person: e.personName, at: e.at.toISOString() })),
+        })),
+        // that it was brought in belongs to this shop, not to the job
+        history: events
+          .filter((e) => e.action !== 'job.import')
+          .map((e) => ({ ...e, person: e.personName, at: e.at.toISOString() })),
+      });
+    });
   }
 
   async bring(act: Act, raw: unknown): Promise<{ number: string }> {
@@ -192,13 +139,13 @@ export class Exchange {
       const issue = parsed.error.issues[0];
       throw badField(
         issue?.path.join('.') ?? 'file',
-        `This is not a job file of Norther: ${issue?.path.join('.') || 'the file'} ${issue?.message ?? ''}.`,
+        `This is not a job file of Norther: ${issue?.path.join('.') || 'the file'}: ${issue ? sentenceOfIssue(issue) : 'not readable.'}`,
       );
     }
     const file = parsed.data;
     for (const a of file.attachments) {
       const content = Buffer.from(a.base64, 'base64');
-      if (content.length > 15 * 1024 * 1024 || kindOf(content) !== a.mediaType)
+      if (content.length > MOST_FILE_BYTES || kindOf(content) !== a.mediaType)
         throw badField('attachments', `The file ${a.name} is too large or not what it says.`);
     }
     return this.writes.run(act, async ({ tx, audit, tell }) => {
@@ -209,29 +156,18 @@ export class Exchange {
           'Exists already',
           `Job ${file.job.number} is in this Norther already; nothing was changed.`,
         );
-      await tx.insert(customer).values({ name: file.job.customer }).onConflictDoNothing();
-      const [owner] = await tx
-        .select({ id: customer.id })
-        .from(customer)
-        .where(sql`lower(${customer.name}) = lower(${file.job.customer})`);
-      if (!owner) throw new Error('customer not stored');
-      const serial = typeof file.job.nameplate['serial'] === 'string' ? file.job.nameplate['serial'] : null;
-      const [m] = await tx
-        .insert(motor)
-        .values({
-          customerId: owner.id,
-          serial,
-          nameplateTyped: file.job.nameplateTyped,
-          nameplate: file.job.nameplate,
-          readWith: file.job.readWith,
-        })
-        .returning({ id: motor.id });
-      if (!m) throw new Error('motor not stored');
+      const customerId = await customerOf(tx, undefined, file.job.customer);
+      const { serial } = file.job.nameplate;
+      const motorId = await motorFor(tx, customerId, typeof serial === 'string' ? serial : undefined);
       const [row] = await tx
         .insert(job)
         .values({
           number: file.job.number,
-          motorId: m.id,
+          motorId,
+          customerId,
+          nameplateTyped: file.job.nameplateTyped,
+          nameplate: file.job.nameplate,
+          readWith: file.job.readWith,
           what: file.job.what,
           came: file.job.intake.came,
           quantity: file.job.intake.quantity,
@@ -291,6 +227,20 @@ export class Exchange {
           });
         }
       }
+      // a reading keeps its id, unless this Norther has it already
+      const known = file.tests.length
+        ? await tx
+            .select({ id: testRun.id })
+            .from(testRun)
+            .where(
+              inArray(
+                testRun.id,
+                file.tests.map((t) => t.id),
+              ),
+            )
+        : [];
+      const renamed = new Map(known.map(({ id }) => [id, randomUUID()]));
+      const idOf = (id: string) => renamed.get(id) ?? id;
       const waiting = [...file.tests];
       const stored = new Set<string>();
       while (waiting.length > 0) {
@@ -298,7 +248,7 @@ export class Exchange {
         const [t] = waiting.splice(Math.max(0, next), 1);
         if (!t || next < 0) throw badField('tests', 'A corrected reading in this file refers to one that is missing.');
         await tx.insert(testRun).values({
-          id: t.id,
+          id: idOf(t.id),
           jobId,
           stage: t.stage,
           kind: t.kind,
@@ -312,47 +262,30 @@ export class Exchange {
           result: t.result ?? null,
           personName: t.person,
           takenAt: new Date(t.takenAt),
-          supersedes: t.supersedes,
+          supersedes: t.supersedes === null ? null : idOf(t.supersedes),
           correctionReason: t.correctionReason,
           signed: t.signed,
         });
         stored.add(t.id);
       }
-      for (const c of file.cures) {
-        const made = c.result as { id?: string; version?: number } | null;
+      for (const { person, at, ...c } of file.cures)
         await tx.insert(cureRun).values({
+          ...c,
           jobId,
-          fileName: c.fileName,
-          resin: c.resin,
-          limits: {},
-          timesMin: c.timesMin,
-          channels: c.channels,
-          badRows: c.badRows,
-          calculation: made?.id ?? 'process.cure',
-          calculationVersion: made?.version ?? 1,
-          verdict: c.verdict,
-          reason: c.reason,
-          result: c.result as object,
-          personName: c.person,
-          at: new Date(c.at),
+          calculation: c.calculation ?? c.result.id,
+          calculationVersion: c.calculationVersion ?? c.result.version,
+          personName: person,
+          at: new Date(at),
         });
-      }
-      for (const b of file.balances) {
-        const made = b.result as { id?: string; version?: number } | null;
+      for (const { person, at, ...b } of file.balances)
         await tx.insert(balanceRun).values({
+          ...b,
           jobId,
-          typed: b.typed,
-          values: b.values,
-          limits: {},
-          calculation: made?.id ?? 'balance.onePlane',
-          calculationVersion: made?.version ?? 1,
-          verdict: b.verdict,
-          reason: b.reason,
-          result: b.result as object,
-          personName: b.person,
-          at: new Date(b.at),
+          calculation: b.calculation ?? b.result.id,
+          calculationVersion: b.calculationVersion ?? b.result.version,
+          personName: person,
+          at: new Date(at),
         });
-      }
       for (const a of file.attachments) {
         const content = Buffer.from(a.base64, 'base64');
         await tx.insert(attachment).values({
@@ -369,14 +302,58 @@ export class Exchange {
         await tx.insert(report).values({
           jobId,
           revision: r.revision,
-          content: Buffer.from(r.base64, 'base64'),
+          content: r.base64 === null ? null : Buffer.from(r.base64, 'base64'),
           sha256: r.sha256,
+          source: r.source,
           personName: r.person,
           at: new Date(r.at),
         });
-      await audit({ action: 'job.import', jobId, summary: `${file.job.number} brought in from ${file.shop}` });
+      const notTraced = await this.bringStock(tx, jobId, file.stock);
+      for (const { person, at, ...e } of file.history)
+        await tx.insert(auditEvent).values({ ...e, jobId, personName: person, at: new Date(at) });
+      await audit({
+        action: 'job.import',
+        jobId,
+        summary: `${file.job.number} brought in from ${file.shop}${notTraced.length > 0 ? `; this shop has lots ${notTraced.join(', ')} of its own, what the job took of them is in its file only` : ''}`,
+      });
       await tell(`job:${file.job.number}`);
       return { number: file.job.number };
     });
+  }
+
+  /**
+   * Lots the job took from come with it, so that what is in the motor can be traced here too: each with what was taken, and nothing
+   * left. A lot this shop has already under that number is not touched.
+   */
+  private async bringStock(tx: Transaction, jobId: string, stock: JobFile['stock']): Promise<string[]> {
+    const notTraced: string[] = [];
+    for (const { lot, what, unit, entries } of stock) {
+      const [made] = await tx
+        .insert(stockLot)
+        .values({ lot, what, unit, note: 'came with a job of another Norther' })
+        .onConflictDoNothing()
+        .returning({ id: stockLot.id });
+      if (!made) {
+        notTraced.push(lot);
+        continue;
+      }
+      const out = entries.reduce(
+        (n, e) => n + (e.kind === 'used' ? e.quantity : e.kind === 'returned' ? -e.quantity : 0),
+        0,
+      );
+      const first = entries[0];
+      if (out > 0 && first)
+        await tx.insert(stockEntry).values({
+          lotId: made.id,
+          kind: 'received',
+          quantity: out,
+          reason: 'used elsewhere before it came here',
+          personName: first.person,
+          at: new Date(first.at),
+        });
+      for (const { person, at, ...e } of entries)
+        await tx.insert(stockEntry).values({ ...e, lotId: made.id, jobId, personName: person, at: new Date(at) });
+    }
+    return notTraced;
   }
 }

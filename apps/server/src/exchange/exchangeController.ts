@@ -3,6 +3,8 @@ import { ApiTags } from '@nestjs/swagger';
 import type { FastifyReply } from 'fastify';
 import { Acting, Needs } from '../auth/guard.ts';
 import type { Act } from '../database/writes.ts';
+import { MostBytes } from '../http/routeFacts.ts';
+import { jobTable } from './jobTable.ts';
 import { Exchange } from './exchange.ts';
 
 @ApiTags('exchange')
@@ -24,14 +26,16 @@ export class ExchangeController {
 
   @Get('jobs/:number/export.csv')
   async csv(@Param('number') number: string, @Res() reply: FastifyReply): Promise<void> {
-    const text = await this.exchange.csv(number);
+    const text = jobTable(await this.exchange.read.detail(number));
     await reply
       .type('text/csv; charset=utf-8')
       .header('Content-Disposition', `attachment; filename="job-${number}.csv"`)
       .send(`\uFEFF${text}`);
   }
 
+  // a job file carries photographs as base64
   @Needs('admin')
+  @MostBytes(200 * 1024 * 1024)
   @Post('import')
   bring(@Body() body: unknown, @Acting() act: Act): Promise<{ number: string }> {
     return this.exchange.bring(act, body);

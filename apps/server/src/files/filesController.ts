@@ -5,8 +5,12 @@ import type { FastifyReply } from 'fastify';
 import { Acting, Needs, type Request } from '../auth/guard.ts';
 import { attachment } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
+import { TakesFile } from '../http/routeFacts.ts';
 import { ReadJob } from '../job/readJob.ts';
 import { badField, notFound } from '../problem/problem.ts';
+
+/** Bytes at most of one photograph or document. */
+export const MOST_FILE_BYTES = 15 * 1024 * 1024;
 
 /** What may be kept with a job, told by the first bytes and not by the name. */
 const KINDS: readonly { type: string; starts: readonly number[]; at?: number }[] = [
@@ -31,6 +35,7 @@ export class FilesController {
   }
 
   @Needs('winder')
+  @TakesFile(MOST_FILE_BYTES)
   @Post('jobs/:number/attachments')
   async add(
     @Param('number') number: string,

@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, sql } from 'drizzle-orm';
-import type { Database } from '../database/database.ts';
+import type { Reader } from '../database/database.ts';
 import {
   attachment,
   balanceRun,
@@ -7,7 +7,6 @@ import {
   customer,
   job,
   materialSheet,
-  motor,
   report,
   routeStep,
   stepAttempt,
@@ -16,14 +15,13 @@ import {
 } from '../database/schema.ts';
 
 /** The statements of one motor's page, prepared once: it is the call made most. */
-export function prepareStatements(tables: Database['tables']) {
+export function prepareStatements(tables: Reader) {
   const jobId = sql.placeholder('jobId');
   return {
     job: tables
       .select()
       .from(job)
-      .innerJoin(motor, eq(motor.id, job.motorId))
-      .innerJoin(customer, eq(customer.id, motor.customerId))
+      .innerJoin(customer, eq(customer.id, job.customerId))
       .where(eq(job.number, sql.placeholder('number')))
       .prepare('detail_job'),
     steps: tables.select().from(routeStep).where(eq(routeStep.jobId, jobId)).prepare('detail_steps'),
@@ -40,7 +38,21 @@ export function prepareStatements(tables: Database['tables']) {
       .orderBy(asc(testRun.takenAt))
       .prepare('detail_tests'),
     cures: tables
-      .select()
+      .select({
+        id: cureRun.id,
+        fileName: cureRun.fileName,
+        resin: cureRun.resin,
+        verdict: cureRun.verdict,
+        reason: cureRun.reason,
+        result: cureRun.result,
+        badRows: cureRun.badRows,
+        rows: sql<number>`greatest(${cureRun.rows}, cardinality(${cureRun.timesMin}))`,
+        // a long log is never sent whole with a page
+        shown: sql<{ timesMin: number[]; channels: unknown[] }>`coalesce(${cureRun.shown},
+          jsonb_build_object('timesMin', to_jsonb(${cureRun.timesMin}), 'channels', ${cureRun.channels}))`,
+        person: cureRun.personName,
+        at: cureRun.at,
+      })
       .from(cureRun)
       .where(eq(cureRun.jobId, jobId))
       .orderBy(desc(cureRun.at))

@@ -1,3 +1,4 @@
+import { defaultsOf } from '@norther/contracts';
 import {
   NAMEPLATE_FIELDS,
   nameplateSchema,
@@ -15,7 +16,7 @@ import type { Transaction } from '../database/database.ts';
 import { customer, job, jobCounter, motor, routeStep } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import { badField, badForm, conflict } from '../problem/problem.ts';
-import { defaultsOf, Shop } from '../shop/shop.ts';
+import { Shop } from '../shop/shop.ts';
 import { ReadJob, refuseClosed, templateOf } from './readJob.ts';
 
 /** The nameplate as typed -> in core units, with the poles worked out when nobody typed them. */
@@ -60,18 +61,22 @@ export class Jobs {
   }
 
   async take(act: Act, body: z.output<typeof newJobBody>): Promise<{ number: string }> {
-    const { settings } = await this.shop.view();
+    const { settings } = await this.shop.view(this.shop.database.tables);
     const defaults = defaultsOf(settings);
     const plate = readNameplate(body.nameplate, defaults);
     return this.writes.run(act, async ({ tx, audit, tell }) => {
-      const owner = await this.customerOf(tx, body.customerId, body.customerName);
-      const motorId = await this.motorFor(tx, owner, plate, body.nameplate, defaults);
+      const owner = await customerOf(tx, body.customerId, body.customerName);
+      const motorId = await motorFor(tx, owner, plate.serial);
       const number = await this.nextNumber(tx, act.at);
       const [row] = await tx
         .insert(job)
         .values({
           number,
           motorId,
+          customerId: owner,
+          nameplateTyped: body.nameplate,
+          nameplate: plate,
+          readWith: defaults,
           what: body.what,
           came: body.intake.came,
           quantity: body.intake.quantity,
@@ -97,22 +102,25 @@ export class Jobs {
   }
 
   async change(act: Act, number: string, body: z.output<typeof changeJobBody>): Promise<JobDetail> {
-    const { settings } = await this.shop.view();
+    const { settings } = await this.shop.view(this.shop.database.tables);
     const defaults = defaultsOf(settings);
     const plate = readNameplate(body.nameplate, defaults);
-    const before = await this.read.detail(number);
     await this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
       refuseClosed(row);
+      const before = await this.read.detailWith(tx, number);
       if (row.version !== body.version) throw conflict(`Job ${number} was changed meanwhile.`, before, body);
-      const owner = await this.customerOf(tx, undefined, body.customerName);
-      const serial = plate.serial ?? null;
-      await tx
-        .update(motor)
-        .set({ customerId: owner, serial, nameplate: plate, nameplateTyped: body.nameplate, readWith: defaults })
-        .where(eq(motor.id, row.motorId));
+      const owner = await customerOf(tx, undefined, body.customerName);
+      const was = (row.nameplate as Nameplate).serial?.trim().toLowerCase();
+      const same = owner === row.customerId && was === plate.serial?.trim().toLowerCase();
       const changed = {
         ...row,
+        // another customer or serial number: this visit belongs to another motor, earlier visits stay with theirs
+        motorId: same ? row.motorId : await motorFor(tx, owner, plate.serial),
+        customerId: owner,
+        nameplateTyped: body.nameplate,
+        nameplate: plate,
+        readWith: defaults,
         what: body.what,
         came: body.intake.came,
         quantity: body.intake.quantity,
@@ -140,11 +148,15 @@ export class Jobs {
         jobId: row.id,
         summary: `${number} changed`,
         before: {
+          version: before.version,
+          customerName: before.customer,
           what: before.what,
           nameplate: before.nameplateTyped,
           intake: before.intake,
           route: before.route,
-          promised: before.promised,
+          impregnation: before.impregnation,
+          priority: before.priority,
+          ...(before.promised === null ? {} : { promised: before.promised }),
         },
         after: body,
       });
@@ -166,7 +178,7 @@ export class Jobs {
       })
       .from(job)
       .innerJoin(motor, eq(motor.id, job.motorId))
-      .innerJoin(customer, eq(customer.id, motor.customerId))
+      .innerJoin(customer, eq(customer.id, job.customerId))
       .where(sql`lower(${motor.serial}) = ${serial.trim().toLowerCase()}`)
       .orderBy(desc(job.takenInAt))
       .limit(20);
@@ -186,49 +198,6 @@ export class Jobs {
       .limit(20);
   }
 
-  private async customerOf(tx: Transaction, id: string | undefined, name: string): Promise<string> {
-    if (id !== undefined) {
-      const [known] = await tx.select({ id: customer.id }).from(customer).where(eq(customer.id, id));
-      if (!known)
-        throw badField('customerId', 'There is no such customer; choose one from the list or type a new name.');
-      return known.id;
-    }
-    await tx.insert(customer).values({ name }).onConflictDoNothing();
-    const [row] = await tx
-      .select({ id: customer.id })
-      .from(customer)
-      .where(sql`lower(${customer.name}) = lower(${name})`);
-    if (!row) throw new Error('customer not stored');
-    return row.id;
-  }
-
-  /** The same serial number of the same customer is the same motor on another visit. */
-  private async motorFor(
-    tx: Transaction,
-    customerId: string,
-    plate: Nameplate,
-    typed: Record<string, string>,
-    readWith: ReadingDefaults,
-  ): Promise<string> {
-    const serial = plate.serial?.trim();
-    if (serial) {
-      const [known] = await tx
-        .select({ id: motor.id })
-        .from(motor)
-        .where(sql`lower(${motor.serial}) = ${serial.toLowerCase()} and ${motor.customerId} = ${customerId}`);
-      if (known) {
-        await tx.update(motor).set({ nameplate: plate, nameplateTyped: typed, readWith }).where(eq(motor.id, known.id));
-        return known.id;
-      }
-    }
-    const [row] = await tx
-      .insert(motor)
-      .values({ customerId, serial: serial ?? null, nameplate: plate, nameplateTyped: typed, readWith })
-      .returning({ id: motor.id });
-    if (!row) throw new Error('motor not stored');
-    return row.id;
-  }
-
   private async nextNumber(tx: Transaction, at: Date): Promise<string> {
     const year = at.getUTCFullYear();
     const [row] = await tx
@@ -238,4 +207,37 @@ export class Jobs {
       .returning({ last: jobCounter.last });
     return `${String(year % 100).padStart(2, '0')}-${String(row?.last ?? 1).padStart(4, '0')}`;
   }
+}
+
+/** The customer of that id, or of that name, made where there is none. */
+export async function customerOf(tx: Transaction, id: string | undefined, name: string): Promise<string> {
+  if (id !== undefined) {
+    const [known] = await tx.select({ id: customer.id }).from(customer).where(eq(customer.id, id));
+    if (!known) throw badField('customerId', 'There is no such customer; choose one from the list or type a new name.');
+    return known.id;
+  }
+  await tx.insert(customer).values({ name }).onConflictDoNothing();
+  const [row] = await tx
+    .select({ id: customer.id })
+    .from(customer)
+    .where(sql`lower(${customer.name}) = lower(${name})`);
+  if (!row) throw new Error('customer not stored');
+  return row.id;
+}
+
+/** The same serial number of the same customer is the same motor on another visit; the database holds two intakes at once to it. */
+export async function motorFor(tx: Transaction, customerId: string, said: string | undefined): Promise<string> {
+  const serial = said?.trim() || null;
+  const [made] = await tx
+    .insert(motor)
+    .values({ customerId, serial })
+    .onConflictDoNothing()
+    .returning({ id: motor.id });
+  if (made) return made.id;
+  const [known] = await tx
+    .select({ id: motor.id })
+    .from(motor)
+    .where(sql`${motor.customerId} = ${customerId} and lower(${motor.serial}) = lower(${serial})`);
+  if (!known) throw new Error('motor not stored');
+  return known.id;
 }

@@ -17,15 +17,16 @@ import {
 import type { AttemptView, JobDetail, JobSummary, Signed, StepViewRow, WindingView } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import { asc, desc, eq, inArray, sql } from 'drizzle-orm';
-import { Database, type Transaction } from '../database/database.ts';
-import { job, motor, routeStep, stepAttempt, windingRecord } from '../database/schema.ts';
+import { Database, type Reader } from '../database/database.ts';
+import { job, routeStep, stepAttempt, windingRecord } from '../database/schema.ts';
 import { notFound, Problem } from '../problem/problem.ts';
 import { prepareStatements } from './detailStatements.ts';
 
 export type JobRow = typeof job.$inferSelect;
-export type MotorRow = typeof motor.$inferSelect;
 export type StepRow = typeof routeStep.$inferSelect;
-type Reader = Transaction | Database['tables'];
+
+/** Closed visits the floor lists; the search finds the others. */
+export const MOST_CLOSED = 400;
 
 /** A job that left the house is kept as it is. */
 export function refuseClosed(row: JobRow): void {
@@ -81,10 +82,9 @@ function newest(all: readonly WindingView[], part: WindingPart): PartWindings {
 @Injectable()
 export class ReadJob {
   readonly database: Database;
-  private readonly statements: ReturnType<typeof prepareStatements>;
+  private readonly statements = new WeakMap<Reader, ReturnType<typeof prepareStatements>>();
   constructor(@Inject(Database) database: Database) {
     this.database = database;
-    this.statements = prepareStatements(database.tables);
   }
 
   /** Every job in the house (or closed in the last days), with where each operation stands. Two statements. */
@@ -92,14 +92,14 @@ export class ReadJob {
     const where = options.closed ? 'j.closed_at is not null' : 'j.closed_at is null';
     const { rows } = await this.database.pool.query<Record<string, unknown>>({
       name: `floor-${options.closed ? 'closed' : 'open'}`,
-      text: `select j.*, m.nameplate, m.serial, c.name as customer_name,
+      text: `select j.*, c.name as customer_name,
           (select json_agg(json_build_array(s.code, s.state, s.changed_at, exists(
              select 1 from step_attempt a where a.job_id = s.job_id and a.code = s.code and a.override is not null)))
            from route_step s where s.job_id = j.id) as steps,
           exists(select 1 from material_sheet ms
              where ms.job_id = j.id and ms.part = 'stator' and ms.lists is not null) as lists_made
-        from job j join motor m on m.id = j.motor_id join customer c on c.id = m.customer_id
-        where ${where} order by j.closed_at desc nulls last, j.taken_in_at limit 400`,
+        from job j join customer c on c.id = j.customer_id
+        where ${where} order by j.closed_at desc nulls last, j.taken_in_at${options.closed ? ` limit ${MOST_CLOSED}` : ''}`,
     });
     return rows.map((r) => {
       const nameplate = r['nameplate'] as Nameplate;
@@ -125,25 +125,19 @@ export class ReadJob {
     });
   }
 
-  async row(number: string, reader: Reader = this.database.tables, lock: 'lock' | 'read' = 'read'): Promise<JobRow> {
+  async row(number: string, reader: Reader, lock: 'lock' | 'read' = 'read'): Promise<JobRow> {
     const query = reader.select().from(job).where(eq(job.number, number));
     const [row] = lock === 'lock' ? await query.for('update') : await query;
     if (!row) throw notFound(`job ${number}`);
     return row;
   }
 
-  async motorOf(row: JobRow, reader: Reader = this.database.tables): Promise<MotorRow> {
-    const [found] = await reader.select().from(motor).where(eq(motor.id, row.motorId));
-    if (!found) throw notFound(`motor of job ${row.number}`);
-    return found;
-  }
-
-  async steps(row: JobRow, reader: Reader = this.database.tables): Promise<StepRow[]> {
+  async steps(row: JobRow, reader: Reader): Promise<StepRow[]> {
     return reader.select().from(routeStep).where(eq(routeStep.jobId, row.id));
   }
 
   /** Every revision of every winding of a job, newest first. */
-  async windingRevisions(row: JobRow, reader: Reader = this.database.tables): Promise<WindingView[]> {
+  async windingRevisions(row: JobRow, reader: Reader): Promise<WindingView[]> {
     const rows = await reader
       .select()
       .from(windingRecord)
@@ -153,30 +147,33 @@ export class ReadJob {
   }
 
   /** The newest as-found record and the newest released plan of one winding. */
-  async windings(
-    row: JobRow,
-    reader: Reader = this.database.tables,
-    part: WindingPart = 'stator',
-  ): Promise<PartWindings> {
+  async windings(row: JobRow, reader: Reader, part: WindingPart = 'stator'): Promise<PartWindings> {
     return newest(await this.windingRevisions(row, reader), part);
   }
 
+  /** Everything of one visit, over one connection. */
   async detail(number: string): Promise<JobDetail> {
-    const [found] = await this.statements.job.execute({ number });
+    return this.database.reading((reader) => this.detailWith(reader, number));
+  }
+
+  /** The same, over a connection one holds already. */
+  async detailWith(reader: Reader, number: string): Promise<JobDetail> {
+    let statements = this.statements.get(reader);
+    if (!statements) this.statements.set(reader, (statements = prepareStatements(reader)));
+    const [found] = await statements.job.execute({ number });
     if (!found) throw notFound(`job ${number}`);
-    const { job: row, motor: motorRow, customer: owner } = found;
+    const { job: row, customer: owner } = found;
     const of = { jobId: row.id };
-    const [steps, attempts, tests, cures, balances, files, reports, windingRows, material] = await Promise.all([
-      this.statements.steps.execute(of),
-      this.statements.attempts.execute(of),
-      this.statements.tests.execute(of),
-      this.statements.cures.execute(of),
-      this.statements.balances.execute(of),
-      this.statements.files.execute(of),
-      this.statements.reports.execute(of),
-      this.statements.windings.execute(of),
-      this.statements.material.execute(of),
-    ]);
+    // one after the other: they share one connection
+    const steps = await statements.steps.execute(of);
+    const attempts = await statements.attempts.execute(of);
+    const tests = await statements.tests.execute(of);
+    const cures = await statements.cures.execute(of);
+    const balances = await statements.balances.execute(of);
+    const files = await statements.files.execute(of);
+    const reports = await statements.reports.execute(of);
+    const windingRows = await statements.windings.execute(of);
+    const material = await statements.material.execute(of);
     const revisions = windingRows.map(windingView);
     const windings = newest(revisions, 'stator');
     const graph = graphOf(row, steps);
@@ -201,7 +198,7 @@ export class ReadJob {
     const short = summary(
       { ...row, takenInAt: row.takenInAt },
       owner.name,
-      motorRow.nameplate as Nameplate,
+      row.nameplate as Nameplate,
       steps.map((s) => ({
         code: s.code,
         state: s.state as StepState,
@@ -213,11 +210,11 @@ export class ReadJob {
     return {
       ...short,
       version: row.version,
-      serial: motorRow.serial,
+      serial: (row.nameplate as Nameplate).serial ?? null,
       impregnation: row.impregnation,
       quantity: row.quantity,
-      nameplateTyped: motorRow.nameplateTyped as Record<string, string>,
-      nameplate: motorRow.nameplate as Record<string, FieldValue>,
+      nameplateTyped: row.nameplateTyped as Record<string, string>,
+      nameplate: row.nameplate as Record<string, FieldValue>,
       intake: row.intake as JobDetail['intake'],
       winding: windings.found,
       plan: windings.plan,
@@ -250,10 +247,11 @@ export class ReadJob {
         verdict: c.verdict as JobDetail['cures'][number]['verdict'],
         reason: c.reason,
         result: c.result,
-        timesMin: c.timesMin,
-        channels: c.channels as JobDetail['cures'][number]['channels'],
+        rows: c.rows,
+        timesMin: c.shown.timesMin,
+        channels: c.shown.channels as JobDetail['cures'][number]['channels'],
         badRows: c.badRows as JobDetail['cures'][number]['badRows'],
-        person: c.personName,
+        person: c.person,
         at: c.at.toISOString(),
       })),
       balances: balances.map((b) => ({
@@ -275,7 +273,7 @@ export class ReadJob {
   async attemptsOf(
     row: JobRow,
     codes: readonly string[],
-    reader: Reader = this.database.tables,
+    reader: Reader,
   ): Promise<(typeof stepAttempt.$inferSelect)[]> {
     return codes.length === 0
       ? []

@@ -21,7 +21,7 @@ export class Live implements OnModuleInit, OnApplicationShutdown {
 
   private async listen(): Promise<void> {
     if (this.closed) return;
-    const client = new pg.Client({ connectionString: process.env['DATABASE_URL'] });
+    const client = new pg.Client({ connectionString: this.database.url });
     client.on('notification', (n) => this.topics.next(n.payload ?? ''));
     client.on('error', () => undefined);
     client.on('end', () => {

@@ -1,20 +1,35 @@
 import { Controller, Get, Inject, Req, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { FastifyReply } from 'fastify';
-import type { Request } from '../auth/guard.ts';
+import { cookiesOf, type Request, SESSION_COOKIE } from '../auth/guard.ts';
+import { tokenHash } from '../auth/secrets.ts';
+import { endedPerson, endedSession, Sessions } from '../auth/sessions.ts';
 import { Live } from './live.ts';
+
+const HEARTBEAT_MS = 20_000;
 
 @ApiTags('live')
 @Controller('api/live')
 export class LiveController {
   readonly live: Live;
-  constructor(@Inject(Live) live: Live) {
+  readonly sessions: Sessions;
+  constructor(@Inject(Live) live: Live, @Inject(Sessions) sessions: Sessions) {
     this.live = live;
+    this.sessions = sessions;
   }
 
-  /** Server-sent events: each names what changed ("job:26-0004", "shop", "people"); the screen asks again for it. */
+  /**
+   * Server-sent events: each names what changed ("job:26-0004", "shop", "people"); the screen asks again for it. The stream ends
+   * with its session.
+   */
   @Get()
   stream(@Req() request: Request, @Res() reply: FastifyReply): void {
+    const token = cookiesOf(request)[SESSION_COOKIE] ?? '';
+    const hash = tokenHash(token);
+    const personId = request.person?.id ?? '';
+    const mine = endedSession(hash);
+    const everywhere = endedPerson(personId);
+    const butMe = endedPerson(personId, hash);
     reply.hijack();
     const out = reply.raw;
     out.writeHead(200, {
@@ -24,14 +39,29 @@ export class LiveController {
       'X-Accel-Buffering': 'no',
     });
     out.write('retry: 2000\n\ndata: hello\n\n');
-    const heartbeat = setInterval(() => out.write(': still here\n\n'), 20_000);
+    const end = () => {
+      out.end('data: signed-out\n\n');
+      stop();
+    };
+    const heartbeat = setInterval(() => {
+      out.write(': still here\n\n');
+      // a session that ran out ends its stream; a database that is away does not
+      this.sessions.personOf(token).then(
+        (person) => (person ? undefined : end()),
+        () => undefined,
+      );
+    }, HEARTBEAT_MS);
     const subscription = this.live.topics.subscribe({
-      next: (topic) => out.write(`data: ${topic.replaceAll('\n', ' ')}\n\n`),
+      next: (topic) => {
+        if (!topic.startsWith('!')) out.write(`data: ${topic.replaceAll('\n', ' ')}\n\n`);
+        else if (topic === mine || (topic.startsWith(everywhere) && topic !== butMe)) end();
+      },
       complete: () => out.end(),
     });
-    request.raw.on('close', () => {
+    const stop = () => {
       clearInterval(heartbeat);
       subscription.unsubscribe();
-    });
+    };
+    request.raw.on('close', stop);
   }
 }

@@ -1,3 +1,4 @@
+import { defaultsOf } from '@norther/contracts';
 import {
   afterFinish,
   afterReopen,
@@ -27,7 +28,7 @@ import { balanceRun, cureRun, job, report, routeStep, stepAttempt, testRun } fro
 import { type Act, type WriteUnit, Writes } from '../database/writes.ts';
 import { graphOf, ReadJob, refuseClosed, readableWhy, statesOf, type JobRow } from '../job/readJob.ts';
 import { badForm, notFound, Problem } from '../problem/problem.ts';
-import { defaultsOf, Shop } from '../shop/shop.ts';
+import { Shop } from '../shop/shop.ts';
 import { Windings } from '../winding/windings.ts';
 
 /** Rules of order: what may start, what a finish means, who may mend, waive, sign. Enforced in the transaction. */
@@ -109,7 +110,7 @@ export class Steps {
       async ({ unit, row, op, states, graph }) => {
         if (states[code] !== 'running')
           throw new Problem(409, 'Not running', `${op.title} is not running; start it first.`);
-        const { settings } = await this.shop.view();
+        const { settings } = await this.shop.view(unit.tx);
         const reading = readForm(op.fields, typed, defaultsOf(settings), 'complete');
         if (reading.problems.length > 0) throw badForm(reading.problems);
         const parts: Judged[] = [
@@ -245,7 +246,7 @@ export class Steps {
       refuseClosed(row);
       const steps = await this.read.steps(row, unit.tx);
       const graph = graphOf(row, steps);
-      if (!(code in graph)) throw notFound(`operation ${code} in the route of ${number}`);
+      if (!Object.hasOwn(graph, code)) throw notFound(`operation ${code} in the route of ${number}`);
       const op = operation(code);
       const states = statesOf(steps);
       const next = await decide({ unit, row, op, states, graph });

@@ -6,5 +6,5 @@ export function sendCsv(reply: FastifyReply, name: string, table: (string | numb
   void reply
     .header('Content-Type', 'text/csv; charset=utf-8')
     .header('Content-Disposition', `attachment; filename="${name}"`)
-    .send(`${Papa.unparse(table)}\r\n`);
+    .send(`${Papa.unparse(table, { escapeFormulae: true })}\r\n`);
 }

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Nameplate } from '@norther/core';
 import { shopSettingsSchema, type JobDetail, type MaterialLists, type ShopSettings } from '@norther/contracts';
-import { loadDemo } from '../demo/demo.ts';
+import { Database } from '../database/database.ts';
 import { Shop } from '../shop/shop.ts';
 import { startServer, type Client, type TestServer } from '../testing/server.ts';
 import { billTable, cuttingList, pickingList } from './materialLists.ts';
@@ -15,10 +15,9 @@ let settings: ShopSettings;
 const jobs = new Map<string, JobDetail>();
 
 beforeAll(async () => {
-  server = await startServer('norther_papers');
-  await loadDemo(server.app);
+  server = await startServer('norther_papers', 'demo');
   viewer = await server.as('per');
-  settings = (await server.app.get(Shop).view()).settings;
+  settings = (await server.app.get(Shop).view(server.app.get(Database).tables)).settings;
   for (const list of ['jobs', 'jobs?closed=yes'])
     for (const { number } of (await viewer('GET', list)).body as { number: string }[])
       jobs.set(number, (await viewer('GET', `jobs/${number}`)).body as JobDetail);

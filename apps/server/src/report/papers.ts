@@ -1,3 +1,4 @@
+import { defaultsOf } from '@norther/contracts';
 import {
   CAUTIONS,
   NAMEPLATE_FIELDS,
@@ -16,7 +17,6 @@ import {
   type TestStage,
 } from '@norther/core';
 import type { JobDetail, ShopSettings, Signed } from '@norther/contracts';
-import { defaultsOf } from '../shop/shop.ts';
 import { grid, heading, pairs, paperContext, type PaperOptions, type Piece } from './paper.ts';
 import { saidConnection, saidRating, saidWires } from './windingCard.ts';
 

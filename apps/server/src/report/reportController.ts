@@ -1,19 +1,15 @@
-import { createHash } from 'node:crypto';
-import { connectionOfRecord, WINDING_PARTS } from '@norther/core';
+import { WINDING_PARTS } from '@norther/core';
 import { Controller, Get, Inject, Param, Post, Query, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { count, eq } from 'drizzle-orm';
 import type { FastifyReply } from 'fastify';
 import { Acting, Needs } from '../auth/guard.ts';
-import { report } from '../database/schema.ts';
-import { type Act, Writes } from '../database/writes.ts';
+import type { Act } from '../database/writes.ts';
 import { ReadJob } from '../job/readJob.ts';
-import { badField, notFound } from '../problem/problem.ts';
+import { badField } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
-import { customerReport, dataSheet, label } from './papers.ts';
-import { makePdf } from './paper.ts';
-import { drawingPages, drawingsOf } from '../winding/windingFiles.ts';
-import { windingCard, windingOfPart } from './windingCard.ts';
+import { WorkThread } from '../thread/workThread.ts';
+import { Reports } from './reports.ts';
+import { windingOfPart } from './windingCard.ts';
 
 async function sendPdf(reply: FastifyReply, name: string, content: Buffer): Promise<void> {
   await reply
@@ -26,13 +22,20 @@ async function sendPdf(reply: FastifyReply, name: string, content: Buffer): Prom
 @ApiTags('papers')
 @Controller('api')
 export class ReportController {
-  readonly writes: Writes;
   readonly read: ReadJob;
   readonly shop: Shop;
-  constructor(@Inject(Writes) writes: Writes, @Inject(ReadJob) read: ReadJob, @Inject(Shop) shop: Shop) {
-    this.writes = writes;
+  readonly thread: WorkThread;
+  readonly reports: Reports;
+  constructor(
+    @Inject(ReadJob) read: ReadJob,
+    @Inject(Shop) shop: Shop,
+    @Inject(WorkThread) thread: WorkThread,
+    @Inject(Reports) reports: Reports,
+  ) {
     this.read = read;
     this.shop = shop;
+    this.thread = thread;
+    this.reports = reports;
   }
 
   @Get('jobs/:number/card.pdf')
@@ -44,72 +47,36 @@ export class ReportController {
   ): Promise<void> {
     const which = WINDING_PARTS.find((p) => p === (part ?? 'stator'));
     if (!which) throw badField('part', `part: say ${WINDING_PARTS.join(', ')}.`);
-    const { settings } = await this.shop.view();
+    const { settings } = await this.shop.view(this.shop.database.tables);
     const job = await this.read.detail(number);
-    const card = windingCard(job, settings, which);
-    const own = windingOfPart(job, which);
-    const made = drawings === 'all' ? connectionOfRecord(own.record) : undefined;
-    const pages = made?.layout
-      ? drawingPages(drawingsOf(own.record, own.nameplate, made.layout, made.connection, settings)).map((p) => ({
-          ...p,
-          pageBreak: 'before',
-          pageOrientation: 'landscape',
-        }))
-      : [];
-    await sendPdf(reply, `card-${number}.pdf`, await makePdf({ ...card, content: [...card.content, ...pages] }));
+    windingOfPart(job, which);
+    const order = { job, settings, part: which, drawings: drawings === 'all' ? ('all' as const) : ('none' as const) };
+    await sendPdf(reply, `card-${number}.pdf`, await this.thread.do('card', order));
   }
 
   @Get('jobs/:number/label.pdf')
   async label(@Param('number') number: string, @Res() reply: FastifyReply): Promise<void> {
-    const { settings } = await this.shop.view();
-    await sendPdf(reply, `label-${number}.pdf`, await makePdf(label(await this.read.detail(number), settings)));
+    const { settings } = await this.shop.view(this.shop.database.tables);
+    const job = await this.read.detail(number);
+    await sendPdf(reply, `label-${number}.pdf`, await this.thread.do('label', { job, settings }));
   }
 
   @Get('papers/data-sheet.pdf')
   async sheet(@Res() reply: FastifyReply): Promise<void> {
-    const { settings } = await this.shop.view();
-    await sendPdf(reply, 'data-sheet.pdf', await makePdf(dataSheet(settings)));
+    const { settings } = await this.shop.view(this.shop.database.tables);
+    await sendPdf(reply, 'data-sheet.pdf', await this.thread.do('dataSheet', { settings }));
   }
 
-  /** Issues the report: kept as issued; a later one is a new revision. */
+  /** Issues the report: what it says is kept at once, laid out a moment later; a later one is a new revision. */
   @Needs('foreman')
   @Post('jobs/:number/reports')
-  async issue(@Param('number') number: string, @Acting() act: Act): Promise<{ id: string; revision: number }> {
-    const { settings } = await this.shop.view();
-    return this.writes.run(act, async ({ tx, audit, tell }) => {
-      const row = await this.read.row(number, tx, 'lock');
-      const [earlier] = await tx.select({ n: count() }).from(report).where(eq(report.jobId, row.id));
-      const revision = (earlier?.n ?? 0) + 1;
-      const content = await makePdf(
-        customerReport(await this.read.detail(number), settings, revision, {
-          name: act.actor.name,
-          role: act.actor.role,
-          at: act.at.toISOString(),
-        }),
-      );
-      const sha256 = createHash('sha256').update(content).digest('hex');
-      const [stored] = await tx
-        .insert(report)
-        .values({ jobId: row.id, revision, content, sha256, personName: act.actor.name, at: act.at })
-        .returning({ id: report.id });
-      if (!stored) throw new Error('report not stored');
-      await audit({
-        action: 'report.issue',
-        jobId: row.id,
-        summary: `Report ${revision} of ${number} issued`,
-        after: { revision, sha256 },
-      });
-      await tell(`job:${number}`);
-      return { id: stored.id, revision };
-    });
+  issue(@Param('number') number: string, @Acting() act: Act): Promise<{ id: string; revision: number }> {
+    return this.reports.issue(act, number);
   }
 
   @Get('reports/:id')
   async issued(@Param('id') id: string, @Res() reply: FastifyReply): Promise<void> {
-    const [row] = /^[0-9a-f-]{36}$/.test(id)
-      ? await this.writes.database.tables.select().from(report).where(eq(report.id, id))
-      : [];
-    if (!row) throw notFound('such report');
-    await sendPdf(reply, `report-${row.revision}.pdf`, row.content);
+    const { revision, content } = await this.reports.read(id);
+    await sendPdf(reply, `report-${revision}.pdf`, content);
   }
 }

@@ -33,10 +33,10 @@ export class SearchController {
       exact: boolean;
     }>({
       name: 'search',
-      text: `select j.number, j.what, c.name as customer, m.serial, j.closed_at, (lower(j.number) = lower($2)) as exact
-        from job j join motor m on m.id = j.motor_id join customer c on c.id = m.customer_id
-        where j.number ilike $1 or j.what ilike $1 or c.name ilike $1 or m.serial ilike $1
-           or m.nameplate->>'manufacturer' ilike $1 or m.nameplate->>'typeMark' ilike $1
+      text: `select j.number, j.what, c.name as customer, j.nameplate->>'serial' as serial, j.closed_at, (lower(j.number) = lower($2)) as exact
+        from job j join customer c on c.id = j.customer_id
+        where j.number ilike $1 or j.what ilike $1 or c.name ilike $1 or j.nameplate->>'serial' ilike $1
+           or j.nameplate->>'manufacturer' ilike $1 or j.nameplate->>'typeMark' ilike $1
         order by exact desc, j.closed_at desc nulls first, j.taken_in_at desc limit 20`,
       values: [like, words],
     });
@@ -52,7 +52,7 @@ export class SearchController {
 
   @Get('jobs/:number/history')
   async history(@Param('number') number: string): Promise<AuditView[]> {
-    const row = await this.read.row(number);
+    const row = await this.read.row(number, this.database.tables);
     const events = await this.database.tables
       .select()
       .from(auditEvent)

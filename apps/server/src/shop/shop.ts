@@ -1,9 +1,9 @@
-import { ALL_LIMITS, METRIC_DEFAULTS, type ReadingDefaults } from '@norther/core';
+import { ALL_LIMITS } from '@norther/core';
 import { shopSettingsSchema, type changeShopBody, type ShopSettings, type ShopView } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import { eq } from 'drizzle-orm';
 import type { z } from 'zod';
-import { Database } from '../database/database.ts';
+import { Database, type Reader } from '../database/database.ts';
 import { shop } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import { badField, conflict } from '../problem/problem.ts';
@@ -12,11 +12,6 @@ const FIRST: ShopSettings = shopSettingsSchema.parse({
   name: 'Motor shop',
   resins: [{ name: 'Polyester dip resin', ratedC: 135, ratedH: 6, floorC: 120, thermalClassC: 155 }],
 });
-
-/** What bare numbers mean in this shop, for reading typed fields. */
-export function defaultsOf(settings: ShopSettings): ReadingDefaults {
-  return { ...METRIC_DEFAULTS, ...settings.units };
-}
 
 /** The shop's settings: one row, versioned. */
 @Injectable()
@@ -28,8 +23,8 @@ export class Shop {
     this.writes = writes;
   }
 
-  async view(): Promise<ShopView> {
-    const [row] = await this.database.tables.select().from(shop);
+  async view(reader: Reader): Promise<ShopView> {
+    const [row] = await reader.select().from(shop);
     return row
       ? { version: row.version, settings: shopSettingsSchema.parse(row.settings) }
       : { version: 0, settings: FIRST };
@@ -68,7 +63,7 @@ export class Shop {
           body,
         );
       const next = version + 1;
-      if (row) await tx.update(shop).set({ settings: body.settings, version: next }).where(eq(shop.id, 1));
+      if (row) await tx.update(shop).set({ settings: body.settings, version: next, demo: false }).where(eq(shop.id, 1));
       else await tx.insert(shop).values({ id: 1, settings: body.settings, version: next });
       await audit({
         action: 'shop.change',

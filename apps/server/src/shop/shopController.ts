@@ -17,7 +17,7 @@ export class ShopController {
 
   @Get()
   view(): Promise<ShopView> {
-    return this.shop.view();
+    return this.shop.view(this.shop.database.tables);
   }
 
   @Needs('admin')

@@ -10,9 +10,9 @@ import { ReadJob } from '../job/readJob.ts';
 import { Read, Takes } from '../problem/body.ts';
 import { Problem } from '../problem/problem.ts';
 import { sendCsv } from '../report/csv.ts';
-import { billTable, cuttingList, pickingList } from '../report/materialLists.ts';
-import { makePdf } from '../report/paper.ts';
+import { billTable } from '../report/materialLists.ts';
 import { Shop } from '../shop/shop.ts';
+import { WorkThread } from '../thread/workThread.ts';
 import { partOf } from '../winding/jointsController.ts';
 import { Materials } from './materials.ts';
 
@@ -22,10 +22,17 @@ export class MaterialController {
   readonly materials: Materials;
   readonly read: ReadJob;
   readonly shop: Shop;
-  constructor(@Inject(Materials) materials: Materials, @Inject(ReadJob) read: ReadJob, @Inject(Shop) shop: Shop) {
+  readonly thread: WorkThread;
+  constructor(
+    @Inject(Materials) materials: Materials,
+    @Inject(ReadJob) read: ReadJob,
+    @Inject(Shop) shop: Shop,
+    @Inject(WorkThread) thread: WorkThread,
+  ) {
     this.materials = materials;
     this.read = read;
     this.shop = shop;
+    this.thread = thread;
   }
 
   @Get()
@@ -89,7 +96,7 @@ export class MaterialController {
     @Param('part') part: string,
     @Res() reply: FastifyReply,
   ): Promise<void> {
-    await this.paper(number, partOf(part), reply, 'cutting', cuttingList);
+    await this.paper(number, partOf(part), reply, 'cutting');
   }
 
   @Get('picking.pdf')
@@ -98,25 +105,22 @@ export class MaterialController {
     @Param('part') part: string,
     @Res() reply: FastifyReply,
   ): Promise<void> {
-    await this.paper(number, partOf(part), reply, 'picking', pickingList);
+    await this.paper(number, partOf(part), reply, 'picking');
   }
 
   private async paper(
     number: string,
     part: WindingPart,
     reply: FastifyReply,
-    name: string,
-    make: typeof cuttingList,
+    name: 'cutting' | 'picking',
   ): Promise<void> {
-    const [job, lists, { settings }] = [
-      await this.read.detail(number),
-      await this.materials.lists(number, part),
-      await this.shop.view(),
-    ];
+    const job = await this.read.detail(number);
+    const lists = await this.materials.lists(number, part);
+    const { settings } = await this.shop.view(this.shop.database.tables);
     await reply
       .header('Content-Type', 'application/pdf')
       .header('Content-Disposition', `inline; filename="${name}-${number}-${part}.pdf"`)
-      .send(await makePdf(make(job, part, lists, settings)));
+      .send(await this.thread.do(name, { job, settings, part, lists }));
   }
 
   private async current(number: string, part: WindingPart) {

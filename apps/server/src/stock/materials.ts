@@ -1,3 +1,4 @@
+import { defaultsOf } from '@norther/contracts';
 import {
   billOfRecord,
   limit,
@@ -26,19 +27,24 @@ import type {
 import { Inject, Injectable } from '@nestjs/common';
 import { and, eq, sql } from 'drizzle-orm';
 import type { z } from 'zod';
-import type { Transaction } from '../database/database.ts';
+import type { Reader, Transaction } from '../database/database.ts';
 import { materialSheet, stockEntry, stockLot } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import { ReadJob, refuseClosed, type JobRow } from '../job/readJob.ts';
 import { badField, conflict, notFound, Problem } from '../problem/problem.ts';
 import { windingOfPart } from '../report/windingCard.ts';
-import { defaultsOf, Shop } from '../shop/shop.ts';
+import { Shop } from '../shop/shop.ts';
 import { sayWhat, Stock } from './stock.ts';
 
 const today = (act: Act, settings: ShopSettings): string =>
   formatInTimeZone(act.at.toISOString(), settings.timeZone, 'yyyy-MM-dd', 'day');
 
-type Reader = Transaction | Writes['database']['tables'];
+interface MadeBill {
+  bill?: PlanBill;
+  planRevision?: number;
+  why: string;
+  settings: ShopSettings;
+}
 
 /** Bill, cutting and picking lists of a winding, and what is reserved and used for it. */
 @Injectable()
@@ -60,25 +66,32 @@ export class Materials {
   }
 
   async sheet(number: string, part: WindingPart): Promise<MaterialSheet> {
-    const row = await this.read.row(number);
-    const tables = this.writes.database.tables;
-    const [stored, uses] = [await this.stored(row, part, tables), await this.uses(row, part, tables)];
-    const { why } = await this.bill(number, part, stored.typed);
-    return { ...stored, part, uses, why };
+    return this.writes.database.reading(async (reader) => {
+      const row = await this.read.row(number, reader);
+      const stored = await this.stored(row, part, reader);
+      const uses = await this.uses(row, part, reader);
+      const { why } = await this.billWith(reader, number, part, stored.typed);
+      return { ...stored, part, uses, why };
+    });
   }
 
   /** The bill as it is now, of the released plan; or why there is none. */
-  async bill(
+  async bill(number: string, part: WindingPart, typed: Record<string, string>): Promise<MadeBill> {
+    return this.writes.database.reading((reader) => this.billWith(reader, number, part, typed));
+  }
+
+  private async billWith(
+    reader: Reader,
     number: string,
     part: WindingPart,
     typed: Record<string, string>,
-  ): Promise<{ bill?: PlanBill; planRevision?: number; why: string; settings: ShopSettings }> {
-    const { settings } = await this.shop.view();
-    const job = await this.read.detail(number);
+  ): Promise<MadeBill> {
+    const { settings } = await this.shop.view(reader);
+    const job = await this.read.detailWith(reader, number);
     const own = windingOfPart(job, part);
     if (!own.plan)
       return { settings, why: 'The winding is not released as a plan yet; the lists are made from the plan.' };
-    const lots = await this.stock.list();
+    const lots = await this.stock.list(reader);
     const made = billOfRecord(own.record, own.nameplate, typed, {
       materials: settings.materials,
       defaults: defaultsOf(settings),
@@ -151,7 +164,7 @@ export class Materials {
       refuseClosed(row);
       const now = await this.stored(row, part, tx);
       if (now.version !== body.version) throw conflict(`The material of ${number} was changed meanwhile.`, now, body);
-      const { bill, planRevision, why, settings } = await this.bill(number, part, now.typed);
+      const { bill, planRevision, why, settings } = await this.billWith(tx, number, part, now.typed);
       if (!bill || planRevision === undefined) throw new Problem(422, 'No lists', why);
       await this.free(tx, act, row, part);
       // lots are locked in one order, so that two lists made at once do not promise the same kilogram
@@ -193,7 +206,7 @@ export class Materials {
     } catch {
       throw badField('code', `There is no operation ${body.code}.`);
     }
-    const { settings } = await this.shop.view();
+    const { settings } = await this.shop.view(this.shop.database.tables);
     await this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
       refuseClosed(row);
@@ -297,8 +310,8 @@ export class Materials {
 
   /** The lists as they were made, for printing. */
   async lists(number: string, part: WindingPart): Promise<MaterialLists> {
-    const row = await this.read.row(number);
-    const { lists } = await this.stored(row, part, this.writes.database.tables);
+    const { tables } = this.writes.database;
+    const { lists } = await this.stored(await this.read.row(number, tables), part, tables);
     if (!lists) throw notFound(`cutting and picking list of ${number}; make the lists first`);
     return lists;
   }

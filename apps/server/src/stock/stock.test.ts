@@ -1,6 +1,5 @@
 import type { StockLotView } from '@norther/contracts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { loadDemo } from '../demo/demo.ts';
 import { startServer, type Client, type TestServer } from '../testing/server.ts';
 
 let server: TestServer;
@@ -10,8 +9,7 @@ let admin: Client;
 let viewer: Client;
 
 beforeAll(async () => {
-  server = await startServer('norther_stock');
-  await loadDemo(server.app);
+  server = await startServer('norther_stock', 'demo');
   [winder, foreman, admin, viewer] = (await Promise.all(['ines', 'odd', 'liv', 'per'].map((n) => server.as(n)))) as [
     Client,
     Client,

@@ -10,12 +10,11 @@ import type {
 import { Inject, Injectable } from '@nestjs/common';
 import { desc, eq, sql } from 'drizzle-orm';
 import type { z } from 'zod';
-import type { Transaction } from '../database/database.ts';
+import type { Reader, Transaction } from '../database/database.ts';
 import { job, stockEntry, stockLot } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import { badField, conflict, notFound } from '../problem/problem.ts';
 
-type Reader = Transaction | Writes['database']['tables'];
 type EntryKind = StockEntryView['kind'];
 
 const LEFT = sql<number>`coalesce(sum(case ${stockEntry.kind} when 'received' then ${stockEntry.quantity} when 'counted' then ${stockEntry.quantity} when 'returned' then ${stockEntry.quantity} when 'used' then -${stockEntry.quantity} else 0 end), 0)`;
@@ -35,7 +34,7 @@ export class Stock {
     this.writes = writes;
   }
 
-  async list(reader: Reader = this.writes.database.tables, id?: string): Promise<StockLotView[]> {
+  async list(reader: Reader, id?: string): Promise<StockLotView[]> {
     const rows = await reader
       .select({ lot: stockLot, left: LEFT, reserved: RESERVED })
       .from(stockLot)
@@ -46,7 +45,7 @@ export class Stock {
     return rows.map(({ lot, left, reserved }) => lotView(lot, Number(left), Number(reserved)));
   }
 
-  async one(id: string, reader: Reader = this.writes.database.tables): Promise<StockLotView> {
+  async one(id: string, reader: Reader): Promise<StockLotView> {
     const [found] = await this.list(reader, id);
     if (!found) throw notFound(`stock lot ${id}`);
     return found;
@@ -120,12 +119,33 @@ export class Stock {
     });
   }
 
+  /** What was taken of a lot and has not come back. */
+  private async usedOf(tx: Transaction, id: string): Promise<number> {
+    const [row] = await tx
+      .select({
+        out: sql<number>`coalesce(sum(case ${stockEntry.kind} when 'used' then ${stockEntry.quantity} when 'returned' then -${stockEntry.quantity} else 0 end), 0)`,
+      })
+      .from(stockEntry)
+      .where(eq(stockEntry.lotId, id));
+    return clean(Number(row?.out ?? 0));
+  }
+
   /** What came, went, was brought back, or is left by a count. */
   async enter(act: Act, id: string, body: z.output<typeof stockEntryBody>): Promise<StockLotView> {
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       await tx.select({ id: stockLot.id }).from(stockLot).where(eq(stockLot.id, id)).for('update');
       const now = await this.one(id, tx);
       if (body.kind !== 'counted' && body.quantity <= 0) throw badField('quantity', 'Type how much, above zero.');
+      if (body.kind === 'used' && now.quarantined)
+        throw badField('kind', `Lot ${now.lot} is in quarantine; a foreman frees it before any of it is used.`);
+      if (body.kind === 'returned') {
+        const out = await this.usedOf(tx, id);
+        if (body.quantity > out + 1e-9)
+          throw badField(
+            'quantity',
+            `Only ${say(out)} ${now.unit} of lot ${now.lot} were used and not brought back yet; a find beyond that is a count.`,
+          );
+      }
       if (body.kind === 'used' && body.quantity > now.left + 1e-9)
         throw badField('quantity', `Only ${say(now.left)} ${now.unit} of lot ${now.lot} are left; count it first.`);
       if (body.kind === 'counted' && body.reason === '')

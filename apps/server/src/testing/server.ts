@@ -4,7 +4,10 @@ import pg from 'pg';
 import { inject } from 'vitest';
 import { createApp } from '../app.ts';
 import { Database } from '../database/database.ts';
+import { loadDemo } from '../demo/demo.ts';
 import { DEMO_PASSWORD } from '../demo/demoPeople.ts';
+import { Reports } from '../report/reports.ts';
+import { clusterScripts } from './cluster.ts';
 
 export interface Answer {
   status: number;
@@ -28,18 +31,70 @@ export type Client = (
   headers?: Record<string, string>,
 ) => Promise<Answer>;
 
-/** A server of its own on a database of its own, reached through HTTP like the interface reaches it. */
-export async function startServer(name: string): Promise<TestServer> {
-  const url = new URL(inject('databaseUrl'));
-  const admin = new pg.Client({ connectionString: url.href });
-  await admin.connect();
-  await admin.query(`drop database if exists "${name}" with (force)`);
-  await admin.query(`create database "${name}"`);
-  await admin.end();
-  url.pathname = `/${name}`;
-  process.env['DATABASE_URL'] = url.href;
+/** The address of a database of the test cluster, for one of its users. */
+export function addressOf(name: string, user: 'runner' | 'owner' | 'admin' = 'admin'): string {
+  const { url, ownerUrl, adminUrl } = inject('cluster');
+  const address = new URL({ runner: url, owner: ownerUrl, admin: adminUrl }[user]);
+  address.pathname = `/${name}`;
+  return address.href;
+}
+
+async function asAdmin<T>(work: (client: pg.Client) => Promise<T>): Promise<T> {
+  const client = new pg.Client({ connectionString: addressOf('postgres') });
+  await client.connect();
+  try {
+    return await work(client);
+  } finally {
+    await client.end();
+  }
+}
+
+/** A database of its own: empty, or a copy of the demo shop, which is loaded once for all test files. */
+export async function makeDatabase(name: string, kind: 'empty' | 'demo' = 'empty'): Promise<void> {
+  const { ensureDatabase } = await clusterScripts();
+  await asAdmin(async (client) => {
+    await client.query(`drop database if exists "${name}" with (force)`);
+    if (kind === 'demo') {
+      await client.query('select pg_advisory_lock(471199)');
+      const made = await client.query(`select 1 from pg_database where datname = '${TEMPLATE}'`);
+      if (made.rowCount === 0) await makeTemplate();
+      await ensureDatabase(inject('cluster'), name, { template: TEMPLATE });
+      await client.query('select pg_advisory_unlock(471199)');
+    } else await ensureDatabase(inject('cluster'), name);
+  });
+}
+
+const TEMPLATE = 'norther_demo';
+
+async function makeTemplate(): Promise<void> {
+  const { ensureDatabase } = await clusterScripts();
+  const making = `${TEMPLATE}_making`;
+  await asAdmin((client) => client.query(`drop database if exists "${making}" with (force)`));
+  await ensureDatabase(inject('cluster'), making);
+  const app = await openApp(making);
+  await loadDemo(app);
+  await app.get(Reports).settled();
+  await app.close();
+  await asAdmin((client) => client.query(`alter database "${making}" rename to "${TEMPLATE}"`));
+}
+
+async function openApp(name: string): Promise<NestFastifyApplication> {
+  process.env['DATABASE_URL'] = addressOf(name, 'runner');
+  process.env['DATABASE_OWNER_URL'] = addressOf(name, 'owner');
   const app = await createApp({ log: 'quiet' });
   await app.get(Database).migrate();
+  return app;
+}
+
+/** A server of its own on a database of its own, reached through HTTP like the interface reaches it. */
+export async function startServer(name: string, kind: 'empty' | 'demo' = 'empty'): Promise<TestServer> {
+  await makeDatabase(name, kind);
+  return serve(name);
+}
+
+/** A server on a database that is there already. */
+export async function serve(name: string): Promise<TestServer> {
+  const app = await openApp(name);
   await app.listen({ host: '127.0.0.1', port: 0 });
   const address = app.getHttpServer().address() as { port: number };
   const base = `http://127.0.0.1:${address.port}/api`;
@@ -58,7 +113,19 @@ export async function startServer(name: string): Promise<TestServer> {
         .join('; '),
     );
   };
-  return { app, base, pool: app.get(Database).pool, as, stop: () => app.close() };
+  // the owner's hand on the same database, to look at it and to try its guards
+  const pool = new pg.Pool({ connectionString: addressOf(name, 'owner'), max: 4 });
+  pool.on('error', () => undefined);
+  return {
+    app,
+    base,
+    pool,
+    as,
+    stop: async () => {
+      await pool.end();
+      await app.close();
+    },
+  };
 }
 
 export function client(base: string, cookie = ''): Client {

@@ -3,7 +3,7 @@ import type { JointSheet, jointSheetBody, JointTick, tickBody } from '@norther/c
 import { Inject, Injectable } from '@nestjs/common';
 import { and, eq } from 'drizzle-orm';
 import type { z } from 'zod';
-import type { Transaction } from '../database/database.ts';
+import type { Reader, Transaction } from '../database/database.ts';
 import { jointSheet } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import { ReadJob, refuseClosed, type JobRow } from '../job/readJob.ts';
@@ -24,15 +24,11 @@ export class Joints {
   }
 
   async sheet(number: string, part: WindingPart): Promise<JointSheet> {
-    const row = await this.read.row(number);
-    return this.stored(row, part, this.writes.database.tables);
+    const reader = this.writes.database.tables;
+    return this.stored(await this.read.row(number, reader), part, reader);
   }
 
-  private async stored(
-    row: JobRow,
-    part: WindingPart,
-    reader: Transaction | Writes['database']['tables'],
-  ): Promise<JointSheet> {
+  private async stored(row: JobRow, part: WindingPart, reader: Reader): Promise<JointSheet> {
     const [found] = await reader
       .select()
       .from(jointSheet)
@@ -40,7 +36,7 @@ export class Joints {
     return {
       part,
       version: found?.version ?? 0,
-      order: (found?.order ?? (await this.shop.view()).settings.jointOrder) as JointOrder,
+      order: (found?.order ?? (await this.shop.view(reader)).settings.jointOrder) as JointOrder,
       ticks: (found?.ticks ?? {}) as Record<string, JointTick>,
       asMade: found?.asMade ?? '',
     };

@@ -1,41 +1,26 @@
 import {
   coilTable,
   connectionOfRecord,
-  CalculationInputError,
-  connectionRing,
-  connectionSchematic,
-  developedWinding,
   drawingToSvg,
-  formerDrawing,
-  formerSheet,
   groupTable,
-  harmonicBars,
   jointList,
   jointTable,
   leadMark,
-  phasorStar,
-  slotRing,
-  slotSection,
   WINDING_PARTS,
   windingFile,
-  type Connection,
-  type Drawing,
-  type Layout,
-  type Nameplate,
   type WindingFile,
   type WindingPart,
-  type WindingRecord,
 } from '@norther/core';
-import type { ShopSettings } from '@norther/contracts';
 import { Controller, Get, Header, Inject, Param, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { FastifyReply } from 'fastify';
 import { ReadJob } from '../job/readJob.ts';
 import { notFound, Problem } from '../problem/problem.ts';
 import { sendCsv } from '../report/csv.ts';
-import { makePdf } from '../report/paper.ts';
 import { windingOfPart } from '../report/windingCard.ts';
 import { Shop } from '../shop/shop.ts';
+import { WorkThread } from '../thread/workThread.ts';
+import { drawingsOf } from './drawings.ts';
 
 /** A winding as open files: record as JSON, coil and group tables as CSV, drawings as SVG and PDF. */
 @ApiTags('winding')
@@ -43,9 +28,11 @@ import { Shop } from '../shop/shop.ts';
 export class WindingFilesController {
   readonly read: ReadJob;
   readonly shop: Shop;
-  constructor(@Inject(ReadJob) read: ReadJob, @Inject(Shop) shop: Shop) {
+  readonly thread: WorkThread;
+  constructor(@Inject(ReadJob) read: ReadJob, @Inject(Shop) shop: Shop, @Inject(WorkThread) thread: WorkThread) {
     this.read = read;
     this.shop = shop;
+    this.thread = thread;
   }
 
   @Get('record.json')
@@ -108,7 +95,7 @@ export class WindingFilesController {
   private async jointsOf(number: string, part: string) {
     const { made, which } = await this.of(number, part);
     if (!made.connection) throw new Problem(422, 'Not drawn', made.why);
-    const { settings } = await this.shop.view();
+    const { settings } = await this.shop.view(this.shop.database.tables);
     return {
       which,
       layout: made.layout,
@@ -136,15 +123,10 @@ export class WindingFilesController {
 
   @Get('drawings.pdf')
   async pdf(@Param('number') number: string, @Param('part') part: string, @Res() reply: FastifyReply): Promise<void> {
-    const { drawings, job } = await this.drawn(number, part);
-    const { settings } = await this.shop.view();
-    const pdf = await makePdf({
-      title: `Drawings ${number}`,
-      settings,
-      content: drawingPages(drawings).map((p, i) => (i > 0 ? { ...p, pageBreak: 'before' } : p)),
-      landscape: true,
-      footer: `${settings.name} · ${number} · ${job.what}`,
-    });
+    const { job, made, which } = await this.of(number, part);
+    if (!made.layout) throw new Problem(422, 'Not drawn', made.why);
+    const { settings } = await this.shop.view(this.shop.database.tables);
+    const pdf = await this.thread.do('drawings', { job, settings, part: which });
     await reply
       .header('Content-Type', 'application/pdf')
       .header('Content-Disposition', `inline; filename="drawings-${number}-${part}.pdf"`)
@@ -163,50 +145,7 @@ export class WindingFilesController {
   private async drawn(number: string, part: string) {
     const { job, own, made } = await this.of(number, part);
     if (!made.layout) throw new Problem(422, 'Not drawn', made.why);
-    const { settings } = await this.shop.view();
+    const { settings } = await this.shop.view(this.shop.database.tables);
     return { job, drawings: drawingsOf(own.record, own.nameplate, made.layout, made.connection, settings) };
   }
-}
-
-/** A page for each drawing, as large as the sheet allows. */
-export function drawingPages(drawings: ReadonlyMap<string, Drawing>): Record<string, unknown>[] {
-  return [...drawings.values()].map((d) => ({
-    stack: [
-      { text: d.title, bold: true, fontSize: 12, margin: [0, 0, 0, 6] },
-      { svg: drawingToSvg(d), fit: [770, 480], alignment: 'center' },
-    ],
-  }));
-}
-
-/** Every drawing of one winding, by the name of its file. */
-export function drawingsOf(
-  record: WindingRecord,
-  nameplate: Nameplate,
-  layout: Layout,
-  connection: Connection | undefined,
-  settings: ShopSettings,
-): Map<string, Drawing> {
-  const letters = settings.leadMarks === 'U' ? (['U', 'V', 'W'] as const) : (['A', 'B', 'C'] as const);
-  const drawings = new Map<string, Drawing>([
-    ['slot-ring', slotRing({ slots: layout.slots, layout, letters })],
-    ['developed', developedWinding(layout, { letters })],
-    ...(connection
-      ? ([
-          ['connection', connectionRing(layout, connection, { marks: settings.leadMarks })],
-          ['schematic', connectionSchematic(layout, connection, { marks: settings.leadMarks, letters })],
-        ] as const)
-      : []),
-    ['phasor-star', phasorStar(layout, { letters })],
-    ['harmonics', harmonicBars(layout)],
-  ]);
-  const section = slotSection(record, layout);
-  if (section.drawing) drawings.set('slot-section', section.drawing);
-  try {
-    for (const head of formerSheet(record, nameplate).heads)
-      drawings.set(`former-${head.coil}`, formerDrawing(head, { unit: settings.units.lengthUnit }));
-  } catch (error) {
-    // sizes for the former are missing or do not go together: the other drawings stand without it
-    if (!(error instanceof CalculationInputError)) throw error;
-  }
-  return drawings;
 }

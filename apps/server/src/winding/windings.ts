@@ -1,3 +1,4 @@
+import { defaultsOf } from '@norther/contracts';
 import {
   checkRecord,
   inSameCore,
@@ -23,7 +24,7 @@ import { windingRecord } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import { ReadJob, refuseClosed, windingView, type JobRow } from '../job/readJob.ts';
 import { badField, conflict, Problem } from '../problem/problem.ts';
-import { defaultsOf, Shop } from '../shop/shop.ts';
+import { Shop } from '../shop/shop.ts';
 import type { Transaction } from '../database/database.ts';
 import { Materials } from '../stock/materials.ts';
 
@@ -47,7 +48,7 @@ export class Windings {
   }
 
   async save(act: Act, number: string, body: z.output<typeof windingBody>): Promise<WindingView> {
-    const { settings } = await this.shop.view();
+    const { settings } = await this.shop.view(this.shop.database.tables);
     const defaults = defaultsOf(settings);
     const reading = readWindingRecord(body.typed, defaults);
     return this.writes.run(act, async ({ tx, audit, tell }) => {
@@ -105,11 +106,10 @@ export class Windings {
     if (!redesign) return { typed: found.typed, record: found.record, readWith: found.readWith, redesign: null };
     if (body.reason.length < 5 || body.reason === 'Rewind as found.')
       throw badField('reason', 'A changed rewind needs its written reason; without one, rewind as found.');
-    const motor = await this.read.motorOf(row, tx);
     const stator = (await this.read.windings(row, tx)).found;
     const own = windingRecordSchema.parse(found.record);
     const record = body.part === 'second' && stator ? inSameCore(own, windingRecordSchema.parse(stator.record)) : own;
-    const nameplate = plateOfPart(motor.nameplate as Nameplate, body.part);
+    const nameplate = plateOfPart(row.nameplate as Nameplate, body.part);
     const judged = judgeCandidate(record, nameplate, redesign.wish, redesign.candidate, {
       limits: settings.limits,
       weights: settings.redesignWeights,
@@ -132,7 +132,7 @@ export class Windings {
 
   /** Releases a revision as the plan the winder works from. As found by default; the reason says so. */
   async release(act: Act, number: string, body: z.output<typeof releasePlanBody>): Promise<WindingView> {
-    const { settings } = await this.shop.view();
+    const { settings } = await this.shop.view(this.shop.database.tables);
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
       refuseClosed(row);
@@ -187,7 +187,6 @@ export class Windings {
   ): Promise<string | undefined> {
     const stator = (await this.read.windings(row, tx)).found;
     if (!stator) return 'There is no winding record yet: enter the data as found.';
-    const motor = await this.read.motorOf(row, tx);
     for (const part of parts) {
       const { found } = await this.read.windings(row, tx, part);
       if (!found) continue;
@@ -196,7 +195,7 @@ export class Windings {
       const name = part === 'stator' ? 'The winding record' : `${PART_TITLES[part]}: the winding record`;
       const missing = neededToVerify(record).filter((f) => record[f] === undefined);
       if (missing.length > 0) return `${name} still misses: ${missing.map((m) => labelOf(m)).join(', ')}.`;
-      const errors = checkRecord(record, plateOfPart(motor.nameplate as Nameplate, part), limits).filter(
+      const errors = checkRecord(record, plateOfPart(row.nameplate as Nameplate, part), limits).filter(
         (f) => f.severity === 'E',
       );
       if (errors.length > 0) return `${name} cannot be right: ${errors[0]?.message}`;

@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { defineCalculation, refuse } from '../calculation.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import type { Verdict } from '../verdict.ts';
-import { defaultMaxGapMin, pointsOf, rampRates, stuckChannel, timeAbove, type Trace } from './trace.ts';
+import { largestOf } from '../quantity/extent.ts';
+import { defaultMaxGapMin, MOST_ROWS, pointsOf, rampRates, stuckChannel, timeAbove, type Trace } from './trace.ts';
 
 /** Molar gas constant, J/(mol·K). */
 export const GAS_CONSTANT = 8.314463;
@@ -67,8 +68,11 @@ export const PROCESS_VERDICTS: Readonly<Record<CureVerdict, Verdict>> = {
   undetermined: 'cannot judge',
 };
 
+/** Points at most in the course of cure that goes with a verdict. */
+const COURSE_POINTS = 1500;
+
 export const cureInputSchema = z.strictObject({
-  timesMin: z.array(z.number().min(0)).max(200_000),
+  timesMin: z.array(z.number().min(0)).max(MOST_ROWS),
   channels: z
     .array(
       z.strictObject({
@@ -106,6 +110,7 @@ const channelResult = z.object({
 export const processCure = defineCalculation({
   id: 'process.cure',
   version: 1,
+  heavy: true,
   title: "Degree of cure from an oven log, judged against the resin's rated cure",
   sources: [
     'rate doubling per 10 K / Arrhenius law (derived)',
@@ -171,7 +176,7 @@ export const processCure = defineCalculation({
     input.channels.forEach((channel, index) => {
       if (channel.role === 'not used') return;
       const points = pointsOf(trace, index);
-      const hottest = points.length > 0 ? Math.max(...points.map((p) => p.c)) : undefined;
+      const hottest = points.length > 0 ? largestOf(points.map((p) => p.c)) : undefined;
       const base = {
         name: channel.name,
         role: channel.role,
@@ -260,21 +265,17 @@ export const processCure = defineCalculation({
           : `The slowest part (${coldest.name}) has ${say(coldest.degree)} of its rated cure; ${say(Math.max(0, missing))} h at ${resin.ratedC} °C are missing.`;
     }
     let verdict: Verdict = PROCESS_VERDICTS[processVerdict];
-    if (processVerdict === 'cured' && coldest && Math.max(...coldest.points.map((p) => p.c)) < resin.ratedC - 5) {
+    if (processVerdict === 'cured' && coldest && largestOf(coldest.points.map((p) => p.c)) < resin.ratedC - 5) {
       verdict = 'attention';
       reason += ` It never came within 5 K of ${resin.ratedC} °C: a long cool bake needs a named sign-off.`;
     }
-    const course = coldest
-      ? coldest.points.map((p, i) => ({
-          timeMin: p.t,
-          degree: degreeOfCure(coldest.points.slice(Math.max(0, i - 1), i + 1), rate, ratedMin, maxGapMin).degree,
-        }))
-      : [];
+    const course: { timeMin: number; degree: number }[] = [];
+    const every = Math.ceil((coldest?.points.length ?? 0) / COURSE_POINTS);
     let running = 0;
-    for (const c of course) {
-      running += c.degree;
-      c.degree = running;
-    }
+    coldest?.points.forEach((p, i, points) => {
+      running += degreeOfCure(points.slice(Math.max(0, i - 1), i + 1), rate, ratedMin, maxGapMin).degree;
+      if (i % every === 0 || i === points.length - 1) course.push({ timeMin: p.t, degree: running });
+    });
     return {
       processVerdict,
       verdict,

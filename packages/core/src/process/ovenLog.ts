@@ -1,15 +1,16 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
-import { readTraceCsv } from './trace.ts';
+import { MOST_CSV, readTraceCsv } from './trace.ts';
 
 /** Calculation `process.ovenLog`: an oven log as text read into channels, with every row that could not be read. */
 export const processOvenLog = defineCalculation({
   id: 'process.ovenLog',
   version: 1,
+  heavy: true,
   title: 'Oven log read from text: times, channels in °C, rows that cannot be read',
   sources: ['reading rules of thermocouple logs: common practice'],
   input: z.strictObject({
-    csv: z.string().max(5_000_000),
+    csv: z.string().max(MOST_CSV),
     unit: z.enum(['°C', '°F']).optional().describe('default: as the header says, else °C'),
   }),
   output: z.object({

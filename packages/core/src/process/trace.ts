@@ -1,3 +1,4 @@
+import { largestOf, median, smallestOf } from '../quantity/extent.ts';
 import { parseNumber } from '../quantity/parse.ts';
 
 /** One channel of an oven log. Times in minutes from the first row, temperatures in °C; null = lost. */
@@ -22,6 +23,11 @@ export interface TraceReading {
   timeKind: 'minutes' | 'clock' | 'date and clock';
 }
 
+/** Rows at most in one oven log: more than a week at one reading a second. */
+export const MOST_ROWS = 1_000_000;
+/** Characters at most of one oven log as text: so many rows of a time and eight channels. */
+export const MOST_CSV = 150_000_000;
+
 /** Lowest and highest temperature a thermocouple log is believed to hold, °C (process reference 3.4). */
 export const BELIEVED_C = { low: -50, high: 600 } as const;
 
@@ -34,7 +40,7 @@ export function readTraceCsv(csv: string, options: { unit?: '°C' | '°F' } = {}
   const lines = csv.replace(/^\uFEFF/, '').split(/\r\n|\n|\r/);
   const firstFull = lines.find((l) => l.trim() !== '') ?? '';
   const separator = firstFull.includes(';') ? ';' : firstFull.includes('\t') ? '\t' : ',';
-  const split = (line: string) => line.split(separator).map((c) => c.trim().replace(/^"(.*)"$/, '$1'));
+  const split = (line: string) => line.split(separator).map(bare);
   const header = split(firstFull);
   const hasHeader = header.slice(1).some((c) => c !== '' && parseNumber(c) === undefined);
   const names = hasHeader ? header.slice(1) : header.slice(1).map((_, i) => `Channel ${i + 1}`);
@@ -74,7 +80,7 @@ export function readTraceCsv(csv: string, options: { unit?: '°C' | '°F' } = {}
         values.push(null);
         return;
       }
-      const number = parseNumber(cell.replace(/\s*°?\s*[cf]$/i, ''));
+      const number = parseNumber(/\d$/.test(cell) ? cell : cell.replace(/\s*°?\s*[cf]$/i, ''));
       if (number === undefined) {
         values.push(null);
         reasons.push(`${name}: "${cell}" is not a temperature`);
@@ -91,7 +97,10 @@ export function readTraceCsv(csv: string, options: { unit?: '°C' | '°F' } = {}
     if (reasons.length > 0) badRows.push({ line, text, reason: `${reasons.join('; ')}.` });
     if (values.some((v) => v !== null) || reasons.length === 0) rows.push({ at, values });
   });
-  const sorted = rows.map((row, order) => ({ ...row, order })).sort((a, b) => a.at - b.at || a.order - b.order);
+  // the sort keeps the order of equal times, so the last received of them stands last
+  const sorted = rows.every((row, i) => i === 0 || (rows[i - 1] as typeof row).at <= row.at)
+    ? rows
+    : [...rows].sort((a, b) => a.at - b.at);
   const unique = sorted.filter((row, i) => sorted[i + 1]?.at !== row.at);
   const start = unique[0]?.at ?? 0;
   return {
@@ -107,6 +116,12 @@ export function readTraceCsv(csv: string, options: { unit?: '°C' | '°F' } = {}
     unit,
     timeKind,
   };
+}
+
+/** A cell without the blanks and quotation marks round it. */
+function bare(cell: string): string {
+  const text = cell.trim();
+  return text.length > 1 && text.startsWith('"') && text.endsWith('"') ? text.slice(1, -1) : text;
 }
 
 function readTime(cell: string): { minutes: number; kind: TraceReading['timeKind'] } | undefined {
@@ -134,19 +149,17 @@ function readTime(cell: string): { minutes: number; kind: TraceReading['timeKind
 /** Points of one channel that hold a value. */
 export function pointsOf(trace: Trace, channel: number): { t: number; c: number }[] {
   const values = trace.channels[channel]?.valuesC ?? [];
-  return trace.timesMin.flatMap((t, i) => {
+  const points: { t: number; c: number }[] = [];
+  for (let i = 0; i < trace.timesMin.length; i++) {
     const c = values[i];
-    return c === null || c === undefined ? [] : [{ t, c }];
-  });
+    if (c !== null && c !== undefined) points.push({ t: trace.timesMin[i] as number, c });
+  }
+  return points;
 }
 
-/** Default for a gap: three times the median step. */
+/** Default for a gap: three times the median step (of an even number of steps the mean of the two in the middle). */
 export function defaultMaxGapMin(timesMin: readonly number[]): number {
-  const steps = timesMin
-    .slice(1)
-    .map((t, i) => t - (timesMin[i] as number))
-    .sort((a, b) => a - b);
-  return steps.length === 0 ? 0 : 3 * (steps[Math.floor(steps.length / 2)] as number);
+  return 3 * median(timesMin.slice(1).map((t, i) => t - (timesMin[i] as number)));
 }
 
 /** Time at or above a temperature, by linear interpolation at the crossings; gaps earn nothing and break runs. */
@@ -190,19 +203,86 @@ export function rampRates(
 ): { heatingKMin: number; coolingKMin: number } {
   let heating = 0;
   let cooling = 0;
+  // the first sample a window away moves on with the sample it is reckoned from, so the log is walked once
+  let j = 0;
+  let unbrokenFrom = 0;
   for (let i = 0; i < points.length; i++) {
     const a = points[i] as { t: number; c: number };
-    for (let j = i + 1; j < points.length; j++) {
-      const b = points[j] as { t: number; c: number };
-      if (b.t - (points[j - 1] as { t: number }).t > maxGapMin) break;
-      if (b.t - a.t < windowMin) continue;
-      const rate = (b.c - a.c) / (b.t - a.t);
-      heating = Math.max(heating, rate);
-      cooling = Math.max(cooling, -rate);
-      break;
+    if (j <= i) [j, unbrokenFrom] = [i, i];
+    while (j < points.length && (j === i || (points[j] as { t: number }).t - a.t < windowMin)) {
+      j += 1;
+      if (j < points.length && (points[j] as { t: number }).t - (points[j - 1] as { t: number }).t > maxGapMin)
+        unbrokenFrom = j;
     }
+    if (j >= points.length) break;
+    if (unbrokenFrom > i) continue;
+    const b = points[j] as { t: number; c: number };
+    const rate = (b.c - a.c) / (b.t - a.t);
+    heating = Math.max(heating, rate);
+    cooling = Math.max(cooling, -rate);
   }
   return { heatingKMin: heating, coolingKMin: cooling };
+}
+
+/** Index of the first point at or after a time. */
+function indexFrom(points: readonly { t: number }[], t: number): number {
+  let low = 0;
+  let high = points.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((points[middle] as { t: number }).t < t) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/** How far a channel moved between two times, K; 0 with fewer than two readings. */
+function movedK(points: readonly { t: number; c: number }[], fromMin: number, toMin: number): number {
+  const inside: number[] = [];
+  for (let i = indexFrom(points, fromMin); i < points.length; i++) {
+    const p = points[i] as { t: number; c: number };
+    if (p.t > toMin) break;
+    inside.push(p.c);
+  }
+  return inside.length > 1 ? largestOf(inside) - smallestOf(inside) : 0;
+}
+
+/** Rows at most in a trace thinned for drawing. */
+export const THIN_ROWS = 2000;
+
+/**
+ * The rows of a long trace that a drawing needs: of each stretch the first row and those in which a channel is lowest and highest, so
+ * that no peak and no gap is lost. A trace that is short enough comes back as it is.
+ */
+export function thinTrace<C extends TraceChannel>(
+  trace: { timesMin: number[]; channels: C[] },
+  mostRows = THIN_ROWS,
+): { timesMin: number[]; channels: C[] } {
+  const rows = trace.timesMin.length;
+  if (rows <= mostRows) return trace;
+  const stretches = Math.max(1, Math.floor(mostRows / (1 + 2 * trace.channels.length)));
+  const kept = new Set<number>([rows - 1]);
+  for (let s = 0; s < stretches; s++) {
+    const from = Math.floor((s * rows) / stretches);
+    const to = Math.floor(((s + 1) * rows) / stretches);
+    kept.add(from);
+    for (const { valuesC } of trace.channels) {
+      let low = -1;
+      let high = -1;
+      for (let i = from; i < to; i++) {
+        const c = valuesC[i];
+        if (c === null || c === undefined) continue;
+        if (low < 0 || c < (valuesC[low] as number)) low = i;
+        if (high < 0 || c > (valuesC[high] as number)) high = i;
+      }
+      if (low >= 0) kept.add(low).add(high);
+    }
+  }
+  const rowsKept = [...kept].sort((a, b) => a - b);
+  return {
+    timesMin: rowsKept.map((i) => trace.timesMin[i] as number),
+    channels: trace.channels.map((c) => ({ ...c, valuesC: rowsKept.map((i) => c.valuesC[i] ?? null) })),
+  };
 }
 
 /**
@@ -216,6 +296,7 @@ export function stuckChannel(
   minMin = 30,
 ): { state: 'no' | 'suspect' | 'confirmed'; fromMin: number; toMin: number } {
   const points = pointsOf(trace, channel);
+  let others: { t: number; c: number }[][] | undefined;
   let best: { state: 'no' | 'suspect' | 'confirmed'; fromMin: number; toMin: number } = {
     state: 'no',
     fromMin: 0,
@@ -236,14 +317,8 @@ export function stuckChannel(
     const from = (points[i] as { t: number }).t;
     const to = (points[j] as { t: number }).t;
     if (to - from >= minMin) {
-      const moved = trace.channels.some((_, other) => {
-        if (other === channel) return false;
-        const inside = pointsOf(trace, other)
-          .filter((p) => p.t >= from && p.t <= to)
-          .map((p) => p.c);
-        return inside.length > 1 && Math.max(...inside) - Math.min(...inside) > 5;
-      });
-      if (moved) return { state: 'confirmed', fromMin: from, toMin: to };
+      others ??= trace.channels.flatMap((_, other) => (other === channel ? [] : [pointsOf(trace, other)]));
+      if (others.some((other) => movedK(other, from, to) > 5)) return { state: 'confirmed', fromMin: from, toMin: to };
       if (best.state === 'no') best = { state: 'suspect', fromMin: from, toMin: to };
     }
     i = j + 1;

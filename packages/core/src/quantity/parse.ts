@@ -20,6 +20,7 @@ const bad = (message: string): Parsed<never> => ({ ok: false, message });
  */
 export function parseNumber(text: string): number | undefined {
   const t = text.trim().replace('−', '-');
+  if (/^-?\d{1,15}(\.\d{1,15})?$/.test(t)) return Number(t);
   const mixed = /^([+-]?)(?:(\d+)[ -])?(\d+)\s*\/\s*(\d+)$/.exec(t);
   if (mixed) {
     const [, sign, whole, top, bottom] = mixed;

@@ -11,6 +11,7 @@ import { redesignWeightsSchema, redesignWishSchema, stockWireSchema } from './wi
 export const windingRedesign = defineCalculation({
   id: 'winding.redesign',
   version: 2,
+  heavy: true,
   title:
     'Changed rewind: candidates of circuits, connection, span, turns and wire from stock, within the machine’s limits',
   sources: ['flux equation (Say)', 'limits of flux error, density and fill: common practice, the shop’s own'],

@@ -1,0 +1,137 @@
+import { cureInput, type ChannelRole, type JobDetail, type MaterialLists, type ShopSettings } from '@norther/contracts';
+import {
+  calculationOf,
+  CalculationInputError,
+  connectionOfRecord,
+  MOST_ROWS,
+  processCure,
+  readTraceCsv,
+  runCalculation,
+  thinTrace,
+  type BadRow,
+  type CalculationResult,
+  type Resin,
+  type Verdict,
+  type WindingPart,
+} from '@norther/core';
+import { cuttingList, pickingList } from '../report/materialLists.ts';
+import { makePdf } from '../report/paper.ts';
+import { customerReport, dataSheet, label } from '../report/papers.ts';
+import { windingCard, windingOfPart } from '../report/windingCard.ts';
+import { drawingPages, drawingsOf } from '../winding/drawings.ts';
+
+/** What is judged and kept of an oven log; the samples as the database takes them. */
+export interface JudgedLog {
+  rows: number;
+  /** channels of the file, where they were not all assigned */
+  channelCount: number;
+  timesMin: string;
+  channels: string;
+  shown: { timesMin: number[]; channels: { name: string; role: string; valuesC: (number | null)[] }[] };
+  badRows: BadRow[];
+  verdict: Verdict;
+  reason: string;
+  result: CalculationResult;
+}
+
+interface OvenLogOrder {
+  csv: string;
+  unit?: '°C' | '°F' | undefined;
+  roles: ChannelRole[];
+  resin: Resin;
+  settings: Pick<ShopSettings, 'limits' | 'cureSchool'>;
+  maxGapMin?: number | undefined;
+}
+
+interface PaperOrder {
+  job: JobDetail;
+  settings: ShopSettings;
+}
+
+/** Pages with every drawing of a winding; none where it cannot be laid out. */
+function drawnPages(job: JobDetail, settings: ShopSettings, part: WindingPart) {
+  const own = windingOfPart(job, part);
+  const made = connectionOfRecord(own.record);
+  return made.layout ? drawingPages(drawingsOf(own.record, own.nameplate, made.layout, made.connection, settings)) : [];
+}
+
+/** What takes longer than a request may hold up others: done in the thread beside the server. */
+export const WORK = {
+  report: ({
+    job,
+    settings,
+    revision,
+    issuer,
+  }: PaperOrder & { revision: number; issuer: { name: string; role: string; at: string } }) =>
+    makePdf(customerReport(job, settings, revision, issuer)),
+  label: ({ job, settings }: PaperOrder) => makePdf(label(job, settings)),
+  dataSheet: ({ settings }: { settings: ShopSettings }) => makePdf(dataSheet(settings)),
+  card: ({ job, settings, part, drawings }: PaperOrder & { part: WindingPart; drawings: 'all' | 'none' }) => {
+    const card = windingCard(job, settings, part);
+    const pages =
+      drawings === 'all'
+        ? drawnPages(job, settings, part).map((p) => ({ ...p, pageBreak: 'before', pageOrientation: 'landscape' }))
+        : [];
+    return makePdf({ ...card, content: [...card.content, ...pages] });
+  },
+  drawings: ({ job, settings, part }: PaperOrder & { part: WindingPart }) =>
+    makePdf({
+      title: `Drawings ${job.number}`,
+      settings,
+      content: drawnPages(job, settings, part).map((p, i) => (i > 0 ? { ...p, pageBreak: 'before' } : p)),
+      landscape: true,
+      footer: `${settings.name} · ${job.number} · ${job.what}`,
+    }),
+  cutting: ({ job, settings, part, lists }: PaperOrder & { part: WindingPart; lists: MaterialLists }) =>
+    makePdf(cuttingList(job, part, lists, settings)),
+  picking: ({ job, settings, part, lists }: PaperOrder & { part: WindingPart; lists: MaterialLists }) =>
+    makePdf(pickingList(job, part, lists, settings)),
+  ovenLog,
+  calculation: ({ id, input }: { id: string; input: unknown }) => {
+    const calculation = calculationOf(id);
+    if (!calculation) throw new CalculationInputError([{ field: 'id', message: `There is no calculation ${id}.` }]);
+    return runCalculation(calculation, input);
+  },
+};
+
+/** Reads, judges and thins an oven log. */
+function ovenLog(order: OvenLogOrder): JudgedLog {
+  const refuse = (field: string, message: string) => new CalculationInputError([{ field, message }]);
+  const { trace, badRows } = readTraceCsv(order.csv, order.unit ? { unit: order.unit } : {});
+  const rows = trace.timesMin.length;
+  if (rows < 2)
+    throw refuse('csv', 'The file holds fewer than two rows that can be read: a time and a temperature in each.');
+  if (rows > MOST_ROWS)
+    throw refuse(
+      'csv',
+      `The file holds ${rows.toLocaleString('en')} rows; at most ${MOST_ROWS.toLocaleString('en')} are taken. Cut it into parts.`,
+    );
+  if (order.roles.length !== trace.channels.length)
+    throw refuse('roles', `The file has ${trace.channels.length} channels, but ${order.roles.length} were assigned.`);
+  const input = cureInput(trace, order.roles, order.resin, order.settings, order.maxGapMin);
+  const result = runCalculation(processCure, input);
+  return {
+    rows,
+    channelCount: trace.channels.length,
+    timesMin: `{${trace.timesMin.join(',')}}`,
+    channels: JSON.stringify(input.channels),
+    shown: thinTrace(input),
+    badRows: badRows.slice(0, 200),
+    verdict: result.values.verdict,
+    reason: result.values.reason,
+    result,
+  };
+}
+
+export type Work = typeof WORK;
+export type WorkName = keyof Work;
+/** What crosses the thread's door. */
+export interface Order {
+  id: number;
+  name: WorkName;
+  input: unknown;
+}
+export type Done =
+  | { id: number; value: unknown }
+  | { id: number; problems: { field: string; message: string }[] }
+  | { id: number; broke: string };

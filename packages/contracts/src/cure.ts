@@ -1,0 +1,23 @@
+import { limit, type Resin, type Trace } from '@norther/core';
+import type { ShopSettings } from './shop.ts';
+
+export type ChannelRole = 'part' | 'oven air' | 'not used';
+
+/** What a cure is judged by: the log as assigned, the resin and the shop's limits. The preview and the record ask with the same. */
+export function cureInput(
+  trace: Trace,
+  roles: readonly ChannelRole[],
+  resin: Resin,
+  settings: Pick<ShopSettings, 'limits' | 'cureSchool'>,
+  maxGapMin?: number,
+) {
+  return {
+    timesMin: trace.timesMin,
+    channels: trace.channels.map((c, i) => ({ ...c, role: roles[i] ?? ('not used' as const) })),
+    resin,
+    ...(maxGapMin === undefined ? {} : { maxGapMin }),
+    overBakeDegree: limit('cure.overBakeDegree', settings.limits),
+    aboveRatedK: limit('cure.aboveRatedK', settings.limits),
+    school: settings.cureSchool,
+  };
+}
