@@ -46,7 +46,26 @@ export default tseslint.config(
     },
     rules: { 'no-console': 'off' },
   },
-  { files: ['apps/server/src/**/*.ts'], rules: { '@typescript-eslint/no-extraneous-class': 'off' } },
+  {
+    files: ['apps/server/src/**/*.ts'],
+    rules: {
+      '@typescript-eslint/no-extraneous-class': 'off',
+      // inside a transaction (or a reading over one connection) only its own connection is used; the pool refuses a second one too
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector:
+            'CallExpression[callee.property.name=/^(run|change|transaction|reading|notice)$/] > :function MemberExpression[property.name=/^(tables|pool|database)$/]',
+          message: 'Inside a transaction only its own connection is used: ask with `tx` (or `reader`).',
+        },
+        {
+          selector:
+            'CallExpression[callee.property.name=/^(run|change|transaction|reading|notice)$/] > :function CallExpression[callee.property.name=/^(detail|sheet|bill|do|layOut)$/]',
+          message: 'This asks for a connection of its own, or renders: not inside a transaction.',
+        },
+      ],
+    },
+  },
   { files: ['apps/web/src/**/*.{ts,tsx}'], ...hooks.configs.flat['recommended-latest'] },
   mayNotImport(
     ['packages/core/src/**/*.ts'],

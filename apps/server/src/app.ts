@@ -18,6 +18,8 @@ import { Sessions } from './auth/sessions.ts';
 import { CalculationController } from './calculation/calculationController.ts';
 import { Database } from './database/database.ts';
 import { Writes } from './database/writes.ts';
+import { DraftController } from './draft/draftController.ts';
+import { Drafts } from './draft/drafts.ts';
 import { EvaluateController } from './evaluate/evaluateController.ts';
 import { Evaluations } from './evaluate/evaluations.ts';
 import { Exchange } from './exchange/exchange.ts';
@@ -87,6 +89,7 @@ class PageController {
     FilesController,
     LiveController,
     SearchController,
+    DraftController,
     CalculationController,
     ReportController,
     ExchangeController,
@@ -111,6 +114,7 @@ class PageController {
     Steps,
     Evaluations,
     Live,
+    Drafts,
     Exchange,
     { provide: APP_FILTER, useClass: ProblemFilter },
   ],
@@ -131,7 +135,7 @@ export async function createApp(
     requestTimeout: 120_000,
   });
   const app = await NestFactory.create<NestFastifyApplication>(AppModule, adapter, {
-    logger: options.log === 'quiet' ? ['error'] : ['error', 'warn'],
+    logger: options.log === 'quiet' ? (process.env['NORTHER_TELL'] ? ['error', 'warn'] : ['error']) : ['error', 'warn'],
     abortOnError: false,
     bodyParser: false,
   });

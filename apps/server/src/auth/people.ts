@@ -105,7 +105,7 @@ export class People {
   async change(act: Act, id: string, body: z.output<typeof changePersonBody>): Promise<PersonView> {
     const passwordHash = body.password === undefined ? undefined : await hashSecret(body.password);
     return this.writes.run(act, async ({ tx, audit, tell }) => {
-      const [before] = await tx.select().from(person).where(eq(person.id, id)).for('update');
+      const [before] = await tx.select().from(person).where(eq(person.id, id)).for('no key update');
       if (!before) throw notFound('such person');
       if (before.version !== body.version)
         throw conflict(`${before.name} was changed meanwhile.`, personView(before), body);

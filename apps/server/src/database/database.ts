@@ -84,17 +84,25 @@ export class Database implements OnApplicationShutdown {
 
   /** One transaction on one connection. Inside it only `tx` reaches the database. */
   async transaction<T>(work: (tx: Transaction) => Promise<T>): Promise<T> {
-    return this.tables.transaction((tx) => holding.run(true, () => work(tx)));
+    return this.holding((own) => own.transaction(work));
   }
 
   /** Several statements over one connection, so that one request waits in the queue once. */
   async reading<T>(work: (reader: Tables) => Promise<T>): Promise<T> {
+    return this.holding(work);
+  }
+
+  /**
+   * Takes a connection and gives it back whatever happens. (The library's own way over the pool keeps it for good where the line
+   * drops before the transaction has begun.)
+   */
+  private async holding<T>(work: (own: Tables) => Promise<T>): Promise<T> {
     const client = await this.pool.connect();
     try {
-      let reader = this.readers.get(client);
-      if (!reader) this.readers.set(client, (reader = drizzle(client, { schema })));
-      const own = reader;
-      return await holding.run(true, () => work(own));
+      let own = this.readers.get(client);
+      if (!own) this.readers.set(client, (own = drizzle(client, { schema })));
+      const mine = own;
+      return await holding.run(true, async () => await work(mine));
     } finally {
       client.release();
     }

@@ -57,6 +57,17 @@ export class Writes {
   }
 
   async run<T>(act: Act, change: (unit: WriteUnit) => Promise<T>): Promise<T> {
+    for (let tries = 1; ; tries++) {
+      try {
+        return await this.once(act, change);
+      } catch (error) {
+        // two changes that waited for each other: the database let one go, it is done again
+        if (tries >= 4 || !wasInTheWay(error)) throw error;
+      }
+    }
+  }
+
+  private async once<T>(act: Act, change: (unit: WriteUnit) => Promise<T>): Promise<T> {
     return this.database.transaction(async (tx) => {
       if (act.key !== undefined) {
         const fingerprint = act.fingerprint ?? '';
@@ -105,6 +116,11 @@ export class Writes {
     });
   }
 }
+
+const wasInTheWay = (error: unknown): boolean => {
+  const { code, cause } = (error ?? {}) as { code?: string; cause?: { code?: string } };
+  return ['40P01', '40001'].includes(cause?.code ?? code ?? '');
+};
 
 /** What is never kept, not even as part of a fingerprint. */
 const SECRETS = /^(password|current|pin)$/i;

@@ -127,7 +127,7 @@ export class ReadJob {
 
   async row(number: string, reader: Reader, lock: 'lock' | 'read' = 'read'): Promise<JobRow> {
     const query = reader.select().from(job).where(eq(job.number, number));
-    const [row] = lock === 'lock' ? await query.for('update') : await query;
+    const [row] = lock === 'lock' ? await query.for('no key update') : await query;
     if (!row) throw notFound(`job ${number}`);
     return row;
   }

@@ -22,7 +22,10 @@ export class ProblemFilter implements ExceptionFilter {
 export function answerProblem(reply: FastifyReply, error: unknown, request: FastifyRequest): void {
   const answer = describe(error, request);
   if (answer.status === 500) log.error(withoutValues(error));
-  if (answer.status === 503) void reply.header('Retry-After', '2');
+  if (answer.status === 503) {
+    if (!(error instanceof Problem)) log.warn(withoutValues(error));
+    void reply.header('Retry-After', '2');
+  }
   void reply.status(answer.status).type('application/problem+json').send(JSON.stringify(answer));
 }
 
@@ -62,7 +65,9 @@ function describe(error: unknown, request: FastifyRequest): ProblemDetail {
     const detail =
       status === 404
         ? `There is no ${request.url.split('?')[0]?.slice(0, 200) ?? 'such page'}.`
-        : sentence(error.message);
+        : status === 413
+          ? tooLarge(request)
+          : sentence(error.message);
     return { type, title: status === 404 ? 'Not found' : 'Not taken', status, detail };
   }
   if (error instanceof TooManyWaiting || error instanceof TooMuchWork)
@@ -77,7 +82,7 @@ function describe(error: unknown, request: FastifyRequest): ProblemDetail {
   if (status !== undefined && status >= 400 && status < 500) {
     const detail =
       status === 413
-        ? `This is too large; at most ${sayBytes(request.routeOptions.bodyLimit)} are taken here.`
+        ? tooLarge(request)
         : code === 'FST_ERR_CTP_INVALID_MEDIA_TYPE'
           ? 'This kind of content is not taken here.'
           : sentence((error as Error).message);
@@ -129,3 +134,5 @@ function isUnreachable(error: unknown, code: string): boolean {
 
 const sayBytes = (n: number): string =>
   n >= 1024 * 1024 ? `${Math.round(n / 1024 / 1024)} MB` : `${Math.round(n / 1024)} kB`;
+const tooLarge = (request: FastifyRequest): string =>
+  `This is too large; at most ${sayBytes(request.routeOptions.bodyLimit)} are taken here.`;

@@ -31,6 +31,7 @@ export class Reports implements OnApplicationBootstrap, OnApplicationShutdown {
   readonly thread: WorkThread;
   private readonly log = new Logger('reports');
   private readonly underWay = new Map<string, Promise<void>>();
+  private ending = false;
   private sweep: NodeJS.Timeout | undefined;
   constructor(
     @Inject(Database) database: Database,
@@ -52,6 +53,7 @@ export class Reports implements OnApplicationBootstrap, OnApplicationShutdown {
   }
 
   onApplicationShutdown(): void {
+    this.ending = true;
     clearInterval(this.sweep);
   }
 
@@ -129,9 +131,10 @@ export class Reports implements OnApplicationBootstrap, OnApplicationShutdown {
           .where(and(eq(report.id, id), isNull(report.content))),
       );
     } catch (error) {
-      this.log.error(
-        `report ${row.revision} of ${row.number} could not be laid out: ${String((error as Error).message)}`,
-      );
+      if (!this.ending)
+        this.log.error(
+          `report ${row.revision} of ${row.number} could not be laid out: ${String((error as Error).message)}`,
+        );
       throw error;
     }
   }

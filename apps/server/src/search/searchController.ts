@@ -1,12 +1,10 @@
 import type { AuditView, SearchHit } from '@norther/contracts';
-import { Controller, Delete, Get, HttpCode, Inject, Param, Put, Query, Req, Body } from '@nestjs/common';
+import { Controller, Get, Inject, Param, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { and, desc, eq } from 'drizzle-orm';
-import { Needs, type Request } from '../auth/guard.ts';
+import { desc, eq } from 'drizzle-orm';
 import { Database } from '../database/database.ts';
-import { auditEvent, draft } from '../database/schema.ts';
+import { auditEvent } from '../database/schema.ts';
 import { ReadJob } from '../job/readJob.ts';
-import { badField } from '../problem/problem.ts';
 
 @ApiTags('search')
 @Controller('api')
@@ -68,41 +66,5 @@ export class SearchController {
       before: e.before,
       after: e.after,
     }));
-  }
-
-  /** Drafts belong to a person: what was typed and not yet recorded. */
-  @Get('drafts/:key')
-  async draft(
-    @Param('key') key: string,
-    @Req() request: Request,
-  ): Promise<{ body: unknown; at: string } | Record<string, never>> {
-    const [row] = await this.database.tables
-      .select()
-      .from(draft)
-      .where(and(eq(draft.personId, request.person?.id ?? ''), eq(draft.key, key)));
-    return row ? { body: row.body, at: row.at.toISOString() } : {};
-  }
-
-  @Needs('winder')
-  @Put('drafts/:key')
-  @HttpCode(204)
-  async saveDraft(@Param('key') key: string, @Body() body: unknown, @Req() request: Request): Promise<void> {
-    if (key.length > 120) throw badField('key', 'This draft has too long a name.');
-    if (typeof body !== 'object' || body === null || JSON.stringify(body).length > 200_000)
-      throw badField('body', 'This draft is too large.');
-    const at = new Date();
-    await this.database.tables
-      .insert(draft)
-      .values({ personId: request.person?.id ?? '', key, body, at })
-      .onConflictDoUpdate({ target: [draft.personId, draft.key], set: { body, at } });
-  }
-
-  @Needs('winder')
-  @Delete('drafts/:key')
-  @HttpCode(204)
-  async dropDraft(@Param('key') key: string, @Req() request: Request): Promise<void> {
-    await this.database.tables
-      .delete(draft)
-      .where(and(eq(draft.personId, request.person?.id ?? ''), eq(draft.key, key)));
   }
 }

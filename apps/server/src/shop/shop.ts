@@ -54,7 +54,7 @@ export class Shop {
     const same = materials.find((n, i) => materials.indexOf(n) !== i);
     if (same !== undefined) throw badField('materials', `Two materials are called "${same}"; give each its own name.`);
     return this.writes.run(act, async ({ tx, audit, tell }) => {
-      const [row] = await tx.select().from(shop).for('update');
+      const [row] = await tx.select().from(shop).for('no key update');
       const version = row?.version ?? 0;
       if (version !== body.version)
         throw conflict(

@@ -70,7 +70,8 @@ export class Materials {
       const row = await this.read.row(number, reader);
       const stored = await this.stored(row, part, reader);
       const uses = await this.uses(row, part, reader);
-      const { why } = await this.billWith(reader, number, part, stored.typed);
+      // lists that are made could be made; only where there are none the reason is looked for
+      const why = stored.lists ? '' : (await this.billWith(reader, number, part, stored.typed)).why;
       return { ...stored, part, uses, why };
     });
   }
@@ -166,18 +167,18 @@ export class Materials {
       if (now.version !== body.version) throw conflict(`The material of ${number} was changed meanwhile.`, now, body);
       const { bill, planRevision, why, settings } = await this.billWith(tx, number, part, now.typed);
       if (!bill || planRevision === undefined) throw new Problem(422, 'No lists', why);
+      // lots are locked in one order and before anything is entered, so that two lists made at once do not promise the same
+      // kilogram and never wait for each other
+      await tx.select({ id: stockLot.id }).from(stockLot).orderBy(stockLot.id).for('no key update');
       await this.free(tx, act, row, part);
-      // lots are locked in one order, so that two lists made at once do not promise the same kilogram
-      await tx.select({ id: stockLot.id }).from(stockLot).orderBy(stockLot.id).for('update');
       const lots = await this.stock.list(tx);
       const lines = bill.lines.map((line) => pickFor(line, lots, today(act, settings)));
-      for (const { picks } of lines)
-        for (const p of picks)
-          await this.stock.put(tx, act, p.lotId, 'reserved', p.quantity, {
-            jobId: row.id,
-            part,
-            reason: 'picking list',
-          });
+      await this.stock.reserve(
+        tx,
+        act,
+        lines.flatMap((l) => l.picks),
+        { jobId: row.id, part, reason: 'picking list' },
+      );
       const lists: MaterialLists = { by: act.actor.name, at: act.at.toISOString(), planRevision, bill, lines };
       await this.store(tx, row, part, { version: now.version + 1, typed: now.typed, lists });
       await audit({
@@ -213,7 +214,7 @@ export class Materials {
       const steps = await this.read.steps(row, tx);
       if (!steps.some((s) => s.code === body.code))
         throw badField('code', `${title} is not in the route of ${number}.`);
-      await tx.select({ id: stockLot.id }).from(stockLot).where(eq(stockLot.id, body.lotId)).for('update');
+      await tx.select({ id: stockLot.id }).from(stockLot).where(eq(stockLot.id, body.lotId)).for('no key update');
       const lot = await this.stock.one(body.lotId, tx);
       if (lot.quarantined) throw badField('lotId', `Lot ${lot.lot} is in quarantine; take another.`);
       if (lot.expires !== null && lot.expires < today(act, settings))

@@ -105,7 +105,7 @@ export class Stock {
 
   async change(act: Act, id: string, body: z.output<typeof changeLotBody>): Promise<StockLotView> {
     return this.writes.run(act, async ({ tx, audit, tell }) => {
-      await tx.select({ id: stockLot.id }).from(stockLot).where(eq(stockLot.id, id)).for('update');
+      await tx.select({ id: stockLot.id }).from(stockLot).where(eq(stockLot.id, id)).for('no key update');
       const now = await this.one(id, tx);
       if (now.version !== body.version) throw conflict(`Lot ${now.lot} was changed meanwhile.`, now, body);
       const { version, ...rest } = body;
@@ -133,7 +133,7 @@ export class Stock {
   /** What came, went, was brought back, or is left by a count. */
   async enter(act: Act, id: string, body: z.output<typeof stockEntryBody>): Promise<StockLotView> {
     return this.writes.run(act, async ({ tx, audit, tell }) => {
-      await tx.select({ id: stockLot.id }).from(stockLot).where(eq(stockLot.id, id)).for('update');
+      await tx.select({ id: stockLot.id }).from(stockLot).where(eq(stockLot.id, id)).for('no key update');
       const now = await this.one(id, tx);
       if (body.kind !== 'counted' && body.quantity <= 0) throw badField('quantity', 'Type how much, above zero.');
       if (body.kind === 'used' && now.quarantined)
@@ -161,6 +161,18 @@ export class Stock {
       await tell('stock');
       return this.one(id, tx);
     });
+  }
+
+  /** Promises parts of lots to a job, in one statement. */
+  async reserve(
+    tx: Transaction,
+    act: Act,
+    picks: readonly { lotId: string; quantity: number }[],
+    of: { jobId: string; part: string; reason: string },
+  ): Promise<void> {
+    if (picks.length === 0) return;
+    const rest = { kind: 'reserved', ...of, personName: act.actor.name, at: act.at };
+    await tx.insert(stockEntry).values(picks.map(({ lotId, quantity }) => ({ lotId, quantity, ...rest })));
   }
 
   /** One entry, inside a change that does more. */

@@ -18,6 +18,7 @@ export interface Answer {
 }
 
 export interface TestServer {
+  name: string;
   app: NestFastifyApplication;
   base: string;
   pool: pg.Pool;
@@ -39,8 +40,9 @@ export function addressOf(name: string, user: 'runner' | 'owner' | 'admin' = 'ad
   return address.href;
 }
 
-async function asAdmin<T>(work: (client: pg.Client) => Promise<T>): Promise<T> {
-  const client = new pg.Client({ connectionString: addressOf('postgres') });
+/** Work as the cluster's superuser. */
+export async function asAdmin<T>(database: string, work: (client: pg.Client) => Promise<T>): Promise<T> {
+  const client = new pg.Client({ connectionString: addressOf(database) });
   await client.connect();
   try {
     return await work(client);
@@ -52,7 +54,7 @@ async function asAdmin<T>(work: (client: pg.Client) => Promise<T>): Promise<T> {
 /** A database of its own: empty, or a copy of the demo shop, which is loaded once for all test files. */
 export async function makeDatabase(name: string, kind: 'empty' | 'demo' = 'empty'): Promise<void> {
   const { ensureDatabase } = await clusterScripts();
-  await asAdmin(async (client) => {
+  await asAdmin('postgres', async (client) => {
     await client.query(`drop database if exists "${name}" with (force)`);
     if (kind === 'demo') {
       await client.query('select pg_advisory_lock(471199)');
@@ -69,13 +71,13 @@ const TEMPLATE = 'norther_demo';
 async function makeTemplate(): Promise<void> {
   const { ensureDatabase } = await clusterScripts();
   const making = `${TEMPLATE}_making`;
-  await asAdmin((client) => client.query(`drop database if exists "${making}" with (force)`));
+  await asAdmin('postgres', (client) => client.query(`drop database if exists "${making}" with (force)`));
   await ensureDatabase(inject('cluster'), making);
   const app = await openApp(making);
   await loadDemo(app);
   await app.get(Reports).settled();
   await app.close();
-  await asAdmin((client) => client.query(`alter database "${making}" rename to "${TEMPLATE}"`));
+  await asAdmin('postgres', (client) => client.query(`alter database "${making}" rename to "${TEMPLATE}"`));
 }
 
 async function openApp(name: string): Promise<NestFastifyApplication> {
@@ -117,6 +119,7 @@ export async function serve(name: string): Promise<TestServer> {
   const pool = new pg.Pool({ connectionString: addressOf(name, 'owner'), max: 4 });
   pool.on('error', () => undefined);
   return {
+    name,
     app,
     base,
     pool,

@@ -34,6 +34,7 @@ export class WorkThread implements OnApplicationShutdown {
 class LaneThread {
   private worker: Worker | undefined;
   private next = 1;
+  private ending = false;
   private readonly waiting = new Map<number, { resolve: (v: unknown) => void; reject: (e: Error) => void }>();
   private readonly log = new Logger('thread');
 
@@ -67,7 +68,7 @@ class LaneThread {
     const gone = (why: string) => {
       if (this.worker !== worker) return;
       this.worker = undefined;
-      if (this.waiting.size > 0) this.log.error(`the thread ended: ${why}`);
+      if (this.waiting.size > 0 && !this.ending) this.log.error(`the thread ended: ${why}`);
       for (const { reject } of this.waiting.values()) reject(new Error(`the thread ended: ${why}`));
       this.waiting.clear();
     };
@@ -79,6 +80,7 @@ class LaneThread {
   }
 
   async end(): Promise<void> {
+    this.ending = true;
     await this.worker?.terminate();
   }
 }

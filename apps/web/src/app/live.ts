@@ -10,6 +10,11 @@ export function useLive(): 'live' | 'waiting' {
     source.onopen = () => setLine('live');
     source.onerror = () => setLine('waiting');
     source.onmessage = (event: MessageEvent<string>) => {
+      if (event.data === 'signed-out') {
+        source.close();
+        store.dispatch(api.util.resetApiState());
+        return;
+      }
       const [kind, number] = event.data.split(':');
       if (kind === 'job' && number) store.dispatch(api.util.invalidateTags([{ type: 'Job', id: number }, 'Floor']));
       else if (kind === 'shop') store.dispatch(api.util.invalidateTags(['Shop']));

@@ -21,6 +21,8 @@ export function typedText(typed: Typed): string {
   );
 }
 
+const draftAddress = (key: string): string => `/api/drafts/${encodeURIComponent(key)}`;
+
 function readKept(key: string): Kept | undefined {
   try {
     return JSON.parse(localStorage.getItem(key) ?? 'null') as Kept | undefined;
@@ -65,7 +67,7 @@ export function useTypedForm(options: { key: string; specs: readonly FieldSpec[]
     if (!changed) return;
     localStorage.setItem(storeKey, JSON.stringify({ typed, base } satisfies Kept));
     const later = setTimeout(() => {
-      fetch(`/api/drafts/${encodeURIComponent(options.key)}`, {
+      fetch(draftAddress(options.key), {
         method: 'PUT',
         headers: { 'Content-Type': 'application/json' },
         body: JSON.stringify({ typed, base }),
@@ -88,12 +90,13 @@ export function useTypedForm(options: { key: string; specs: readonly FieldSpec[]
   useEffect(() => {
     if (resumes || person === 'nobody') return;
     let stale = false;
-    fetch(`/api/drafts/${encodeURIComponent(options.key)}`)
+    fetch(draftAddress(options.key))
       .then((r) => r.json() as Promise<{ body?: Kept }>)
       .then(({ body }) => {
         if (stale || !body || body.base !== base || typedText(body.typed) === base) return;
         form.reset(body.typed);
         setServerHas(typedText(body.typed));
+        void fetch(`${draftAddress(options.key)}/taken`, { method: 'POST' }).catch(() => undefined);
       })
       .catch(() => undefined);
     return () => {
@@ -103,9 +106,9 @@ export function useTypedForm(options: { key: string; specs: readonly FieldSpec[]
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [person, options.key]);
 
-  const forget = (): void => {
+  const forget = (how: '' | '?recorded=yes'): void => {
     localStorage.removeItem(storeKey);
-    void fetch(`/api/drafts/${encodeURIComponent(options.key)}`, { method: 'DELETE' }).catch(() => undefined);
+    void fetch(`${draftAddress(options.key)}${how}`, { method: 'DELETE' }).catch(() => undefined);
   };
   return {
     form,
@@ -118,13 +121,13 @@ export function useTypedForm(options: { key: string; specs: readonly FieldSpec[]
     set: (name: string, value: string) => form.setValue(name, value),
     /** everything typed is recorded: the draft has done its work */
     recorded: (next: Typed) => {
-      forget();
+      forget('?recorded=yes');
       form.reset(next);
       setRecordedNow(typedText(next));
     },
     /** back to what is recorded */
     undo: () => {
-      forget();
+      forget('');
       form.reset(
         Object.fromEntries([...options.specs.map((s) => [s.name, '']), ...Object.entries(options.start)]) as Typed,
       );

@@ -1,0 +1,134 @@
+import { spawnSync } from 'node:child_process';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import pg from 'pg';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { addressOf, makeDatabase, serve, type TestServer } from './testing/server.ts';
+
+const root = fileURLToPath(new URL('../../..', import.meta.url));
+const fixture = join(root, 'apps/server/fixtures/shop-2026-11-27.dump');
+const postgres = (tool: string, args: string[]): string => {
+  const done = spawnSync(
+    'sh',
+    ['-c', `exec "$(ls -d /usr/lib/postgresql/*/bin | sort -V | tail -n 1)/${tool}" "$@"`, tool, ...args],
+    {
+      encoding: 'utf8',
+    },
+  );
+  if (done.status !== 0) throw new Error(done.stderr);
+  return done.stdout;
+};
+
+/** A shop as it was when the fixture was made, without any of what came later. */
+async function asItWas(name: string): Promise<pg.Client> {
+  await makeDatabase(name);
+  postgres('pg_restore', [
+    '--no-owner',
+    '--no-privileges',
+    '--clean',
+    '--if-exists',
+    `--dbname=${addressOf(name, 'owner')}`,
+    fixture,
+  ]);
+  const client = new pg.Client({ connectionString: addressOf(name, 'owner') });
+  await client.connect();
+  return client;
+}
+
+/** Columns that came later and stand at their defaults, and those that moved, by table. */
+const MOVED: Readonly<Record<string, { gone?: string[]; added?: string[] }>> = {
+  motor: { gone: ['nameplate', 'nameplate_typed', 'read_with'] },
+  job: { added: ['customer_id', 'nameplate', 'nameplate_typed', 'read_with'] },
+  cure_run: { added: ['rows', 'shown'] },
+  report: { added: ['source'] },
+};
+
+async function rowsOf(client: pg.Client, table: string, but: readonly string[]): Promise<string[]> {
+  const minus = but.map((c) => ` - '${c}'`).join('');
+  const { rows } = await client.query<{ row: string }>(
+    `select (to_jsonb(t)${minus})::text as row from "${table}" t order by 1`,
+  );
+  return rows.map((r) => r.row);
+}
+
+let was: pg.Client;
+let is: pg.Client;
+let server: TestServer;
+beforeAll(async () => {
+  was = await asItWas('norther_was');
+  await makeDatabase('norther_is');
+  const put = spawnSync(process.execPath, [join(root, 'scripts/restore.mjs'), fixture], {
+    cwd: root,
+    encoding: 'utf8',
+    env: {
+      ...process.env,
+      DATABASE_URL: addressOf('norther_is', 'runner'),
+      DATABASE_OWNER_URL: addressOf('norther_is', 'owner'),
+    },
+  });
+  if (put.status !== 0) throw new Error(put.stderr);
+  is = new pg.Client({ connectionString: addressOf('norther_is', 'owner') });
+  await is.connect();
+  server = await serve('norther_is');
+}, 120_000);
+afterAll(async () => {
+  await was.end();
+  await is.end();
+  await server.stop();
+});
+
+describe('the shop of 2026-11-27 restored into this version', () => {
+  it('holds every row of every table as it was', async () => {
+    const { rows: tables } = await was.query<{ name: string }>(
+      `select tablename as name from pg_tables where schemaname = 'public' order by 1`,
+    );
+    expect(tables.length).toBeGreaterThan(20);
+    for (const { name } of tables) {
+      const moved = MOVED[name] ?? {};
+      expect(await rowsOf(is, name, moved.added ?? []), name).toEqual(await rowsOf(was, name, moved.gone ?? []));
+    }
+  });
+  it('gives each visit the nameplate and customer its motor had', async () => {
+    const before = await was.query(
+      `select j.number, m.customer_id, m.nameplate, m.nameplate_typed, m.read_with from job j join motor m on m.id = j.motor_id order by 1`,
+    );
+    const after = await is.query(
+      'select number, customer_id, nameplate, nameplate_typed, read_with from job order by 1',
+    );
+    expect(after.rows).toEqual(before.rows);
+    expect(after.rows.length).toBe(19);
+  });
+  it('opens: floor, every motor, its papers', async () => {
+    const viewer = await server.as('per');
+    const { body: open } = await viewer('GET', 'jobs');
+    const { body: closed } = await viewer('GET', 'jobs?closed=yes');
+    for (const { number } of [...open, ...closed]) {
+      const { status, body } = await viewer('GET', `jobs/${number}`);
+      expect(status, number).toBe(200);
+      for (const r of body.reports)
+        expect((await viewer('GET', `reports/${r.id}`)).headers.get('content-type')).toBe('application/pdf');
+      for (const c of body.cures) expect(c.timesMin.length).toBe(c.rows);
+    }
+  });
+});
+
+describe('motors of before', () => {
+  it('two motors made of one serial number come together, with the visits of both', async () => {
+    const client = await asItWas('norther_twins');
+    await client.query(`
+      with c as (select customer_id from motor where serial = 'MW-2207'),
+        m as (insert into motor (customer_id, serial, nameplate_typed, nameplate, read_with)
+          select customer_id, 'mw-2207', '{"outputW":"9"}', '{"outputW":9000}', '{}' from c returning id)
+      insert into job (number, motor_id, what, came, intake, route, impregnation, priority)
+        select '19-0001', id, 'Mooring winch', 'stator only', '{}', 'ac_random_rewind', 'dip', 'ordinary' from m`);
+    await client.end();
+    const twins = await serve('norther_twins');
+    const { rows } = await twins.pool.query(
+      `select count(distinct motor_id)::int as motors, count(*)::int as visits from job j where nameplate->>'serial' = 'MW-2207' or number = '19-0001'`,
+    );
+    expect(rows[0]).toEqual({ motors: 1, visits: 2 });
+    const plates = await twins.pool.query(`select nameplate->>'outputW' as w from job where number = '19-0001'`);
+    expect(plates.rows[0]).toEqual({ w: '9000' });
+    await twins.stop();
+  }, 60_000);
+});
