@@ -15,6 +15,7 @@ const args = process.argv.slice(2);
 const host = process.env.HOST || '127.0.0.1';
 const port = Number(process.env.PORT || 4310);
 let cluster;
+let alive;
 let user;
 let server;
 let stopping = false;
@@ -83,6 +84,23 @@ async function stop(code) {
   process.exit(code);
 }
 
+/** A database that crashes is started again where it was, so that the server finds it; it recovers by itself. */
+function keepUp(startCluster) {
+  let starting = false;
+  setInterval(() => {
+    if (stopping || starting || !server || alive(cluster.pid)) return;
+    starting = true;
+    say('the database went away; it is started again …');
+    startCluster(dataFolder, { port: cluster.port })
+      .then((again) => (cluster = again))
+      .catch((error) => {
+        stopWith(error);
+        return stop(1);
+      })
+      .finally(() => (starting = false));
+  }, 1000).unref();
+}
+
 process.on('SIGINT', () => void stop(0));
 process.on('SIGTERM', () => void stop(0));
 process.on('SIGHUP', () => void stop(0));
@@ -101,14 +119,17 @@ try {
   if (!(await portIsFree()))
     throw new SetupError(`Port ${port} on ${host} is in use. Choose another: PORT=${port + 1} npm start`);
   await build();
+  const clusters = await import('./setup/cluster.mjs');
+  alive = clusters.alive;
   const database = {};
   if (!process.env.DATABASE_URL) {
-    const { startCluster, ensureDatabase, ensureFolder } = await import('./setup/cluster.mjs');
+    const { startCluster, ensureDatabase, ensureFolder } = clusters;
     const { useFolder } = await import('./setup/users.mjs');
     ensureFolder(dataFolder);
     user = useFolder(dataFolder);
     if (user.others().length > 0) say('another Norther runs on this data folder; both use its database.');
     cluster = await startCluster(dataFolder);
+    keepUp(startCluster);
     await ensureDatabase(cluster);
     database.DATABASE_URL = cluster.url;
     database.DATABASE_OWNER_URL = cluster.ownerUrl;
@@ -123,6 +144,7 @@ try {
       env: {
         ...process.env,
         NODE_ENV: 'production',
+        NORTHER_STARTED: 'yes',
         ...database,
         HOST: host,
         PORT: String(port),

@@ -78,13 +78,20 @@ export function alive(pid) {
 
 const pause = (ms) => new Promise((r) => setTimeout(r, ms));
 
+/** One folder after the other: Node's recursive way never returns below /proc. */
+function makeFolder(folder) {
+  if (existsSync(folder)) return;
+  makeFolder(dirname(folder));
+  mkdirSync(folder);
+}
+
 /** Makes the data folder, or says in one sentence why it cannot be used. */
 export function ensureFolder(folder) {
   const choose = 'Choose another data folder: NORTHER_DATA=/var/lib/norther npm start';
   try {
     if (existsSync(folder) && !statSync(folder).isDirectory())
       throw new SetupError(`The data folder ${folder} is a file, not a folder. ${choose}`);
-    mkdirSync(folder, { recursive: true });
+    makeFolder(folder);
     accessSync(folder, constants.W_OK | constants.X_OK);
     const probe = join(folder, `.norther-${process.pid}`);
     writeFileSync(probe, '');
@@ -232,7 +239,7 @@ export async function startCluster(folder, options = {}) {
       return opened(left.port, left.pid);
     }
   } else if (left) rmSync(pidFile, { force: true });
-  const port = await freePort();
+  const port = options.port ?? (await freePort());
   const settings = [
     'listen_addresses=127.0.0.1',
     'unix_socket_directories=',
@@ -260,7 +267,10 @@ export async function startCluster(folder, options = {}) {
       return opened(port, child.pid);
     }
     await ended;
-    const passing = /shared memory block|lock file "postmaster.pid" already exists|could not bind/i.test(errors);
+    const passing =
+      /shared memory block|lock file "postmaster.pid" already exists|could not bind|could not create any TCP/i.test(
+        errors,
+      );
     if (!passing || tries >= 40) throw new SetupError(`The database did not start.\n${errors}`);
     if (tries === 0) say('the database of an earlier run is still going down; waiting for it …');
     await pause(500);

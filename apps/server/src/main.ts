@@ -1,5 +1,6 @@
 import 'reflect-metadata';
 import { createApp } from './app.ts';
+import { refuseShiftedClock } from './clock/clock.ts';
 import { Database } from './database/database.ts';
 import { couldDropGuards } from './database/prepareDatabase.ts';
 import { loadDemo } from './demo/demo.ts';
@@ -17,7 +18,14 @@ function say(text: string): void {
 process.on('unhandledRejection', (reason) => process.stderr.write(`norther: ${withoutValues(reason)}\n`));
 
 try {
+  refuseShiftedClock();
   const app = await createApp();
+  // a start script that was killed takes its server with it; the database stays for the next start
+  const parent = process.ppid;
+  if (process.env['NORTHER_STARTED'] === 'yes')
+    setInterval(() => {
+      if (process.ppid !== parent) void app.close().finally(() => process.exit(0));
+    }, 500).unref();
   await app.get(Database).migrate();
   if (await couldDropGuards(process.env['DATABASE_URL'] ?? ''))
     say(

@@ -1,61 +1,15 @@
 import { windingFileJsonSchema } from '@norther/core';
-import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createServer, type Server } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { startKit } from './testing/startKit.ts';
 
 const root = fileURLToPath(new URL('../../..', import.meta.url));
-const folder = mkdtempSync(join(tmpdir(), 'norther-setup-'));
-chmodSync(folder, 0o755);
-
-function freePort(): Promise<number> {
-  return new Promise((resolve) => {
-    const server = createServer();
-    server.listen(0, '127.0.0.1', () => {
-      const address = server.address();
-      server.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
-    });
-  });
-}
-/** Processes whose command line names the test's own data folder. */
-function left(): string[] {
-  return spawnSync('ps', ['-eo', 'pid,args'], { encoding: 'utf8' })
-    .stdout.split('\n')
-    .filter((l) => l.includes(folder));
-}
-function start(
-  port: number,
-  args: string[] = [],
-  env: Record<string, string> = {},
-): { child: ChildProcess; said: () => string } {
-  const child = spawn(process.execPath, [join(root, 'scripts/start.mjs'), ...args], {
-    cwd: root,
-    env: { ...process.env, DATABASE_URL: '', PORT: String(port), NORTHER_DATA: folder, ...env },
-  });
-  let out = '';
-  child.stdout.on('data', (d) => (out += String(d)));
-  child.stderr.on('data', (d) => (out += String(d)));
-  return { child, said: () => out };
-}
-async function answers(port: number): Promise<number> {
-  const from = Date.now();
-  while (Date.now() - from < 150_000) {
-    try {
-      if ((await fetch(`http://127.0.0.1:${port}/api/health`)).ok) return Date.now() - from;
-    } catch {
-      // not yet
-    }
-    await new Promise((r) => setTimeout(r, 100));
-  }
-  throw new Error('Norther did not answer.');
-}
-const ended = (child: ChildProcess): Promise<number | null> =>
-  new Promise((resolve) =>
-    child.exitCode !== null ? resolve(child.exitCode) : child.once('exit', (code) => resolve(code)),
-  );
+const { folder, start, left, freePort, answers, silent, ended } = startKit('norther-setup-');
 
 describe('npm start', () => {
   let port = 0;
@@ -88,15 +42,9 @@ describe('npm start', () => {
     expect(await answers(port)).toBeLessThan(15_000);
     first.child.kill('SIGKILL');
     await ended(first.child);
-    const server = left().find((l) => l.includes('main.js'));
-    expect(server).toBeUndefined();
-    // the server of a killed start is ended here by hand, as a power cut would
-    for (const l of spawnSync('ps', ['-eo', 'pid,ppid,args'], { encoding: 'utf8' }).stdout.split('\n')) {
-      const [pid, ppid] = l.trim().split(/\s+/);
-      if (ppid === '1' && l.includes(join(root, 'apps/server/dist/main.js'))) process.kill(Number(pid), 'SIGKILL');
-    }
+    // its server notices and goes; the database stays for the next start
+    await silent(port);
     expect(left().some((l) => l.includes('postgres'))).toBe(true);
-    await new Promise((r) => setTimeout(r, 500));
     const again = start(port, ['--empty']);
     await answers(port);
     expect(again.said()).toContain('taking over the database left running');

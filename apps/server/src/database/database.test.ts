@@ -23,6 +23,7 @@ const terminate = (): Promise<unknown> =>
   );
 
 describe('connections', () => {
+  /* eslint-disable no-restricted-syntax -- what lint forbids is tried here */
   it('a second one inside a transaction is refused at once, and the transaction undone', async () => {
     const database = server.app.get(Database);
     await expect(
@@ -38,6 +39,7 @@ describe('connections', () => {
     // both gave their connection back
     for (let i = 0; i < 40; i++) await database.pool.query('select 1');
   });
+  /* eslint-enable no-restricted-syntax */
   it('lint finds one before it runs', () => {
     const rules = config.find((c) => JSON.stringify(c.rules ?? {}).includes('only its own connection'))?.rules ?? {};
     const verify = (code: string): number =>
