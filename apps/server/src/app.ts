@@ -1,7 +1,9 @@
 import { existsSync, readFileSync } from 'node:fs';
+import { constants } from 'node:zlib';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import helmet from '@fastify/helmet';
+import fastifyCompress from '@fastify/compress';
 import fastifyStatic from '@fastify/static';
 import { Controller, Get, Module, Res } from '@nestjs/common';
 import { APP_FILTER, NestFactory } from '@nestjs/core';
@@ -163,6 +165,16 @@ export async function createApp(
       originAgentCluster: false,
     } as never,
   );
+  // what is made to order is compressed quickly; the interface's own files lie there compressed (apps/web/vite.config.ts)
+  await app.register(
+    fastifyCompress as never,
+    {
+      global: true,
+      threshold: 1024,
+      encodings: ['br', 'gzip'],
+      brotliOptions: { params: { [constants.BROTLI_PARAM_QUALITY]: 4 } },
+    } as never,
+  );
   if (existsSync(join(webFolder, 'assets'))) {
     await app.register(
       fastifyStatic as never,
@@ -170,6 +182,7 @@ export async function createApp(
         root: join(webFolder, 'assets'),
         prefix: '/assets/',
         immutable: true,
+        preCompressed: true,
         maxAge: '365d',
         decorateReply: false,
       } as never,

@@ -72,6 +72,8 @@ export const releasePlanBody = z.strictObject({
   part: z.enum(WINDING_PARTS).default('stator'),
   revision: z.int().min(1),
   reason: z.string().trim().max(500).default('Rewind as found.'),
+  /** revision of the plan in force when this was asked; 0 when there was none */
+  planRevision: z.int().min(0).optional(),
   /** a changed rewind: what was wished and the candidate chosen */
   redesign: z.strictObject({ wish: redesignWishSchema, candidate: candidateKeySchema }).optional(),
 });
@@ -136,6 +138,7 @@ export interface TestView {
   stage: string;
   kind: string;
   typed: Record<string, string>;
+  values: Record<string, FieldValue>;
   verdict: Verdict;
   reason: string;
   result: unknown;

@@ -1,6 +1,7 @@
 import { changeJobBody, newJobBody, type JobDetail, type JobSummary, type Visit } from '@norther/contracts';
-import { Controller, Get, Inject, Param, Post, Put, Query } from '@nestjs/common';
+import { Controller, Get, Inject, Param, Post, Put, Query, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
+import type { FastifyReply } from 'fastify';
 import type { z } from 'zod';
 import { Acting, Needs } from '../auth/guard.ts';
 import type { Act } from '../database/writes.ts';
@@ -19,8 +20,14 @@ export class JobController {
   }
 
   @Get('jobs')
-  floor(@Query('closed') closed?: string): Promise<JobSummary[]> {
-    return this.read.floor({ closed: closed === 'yes' });
+  async floor(
+    @Query('closed') closed: string | undefined,
+    @Res({ passthrough: true }) reply: FastifyReply,
+  ): Promise<JobSummary[]> {
+    // every motor in the house is listed; of those that left the newest, and how many there are
+    if (closed !== 'yes') return this.read.floor({ closed: false });
+    void reply.header('X-Total-Count', String(await this.read.closedCount()));
+    return this.read.floor({ closed: true });
   }
 
   @Needs('winder')

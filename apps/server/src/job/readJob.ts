@@ -125,6 +125,14 @@ export class ReadJob {
     });
   }
 
+  /** How many visits have left the house. */
+  async closedCount(): Promise<number> {
+    const { rows } = await this.database.pool.query<{ n: number }>(
+      'select count(*)::int as n from job where closed_at is not null',
+    );
+    return rows[0]?.n ?? 0;
+  }
+
   async row(number: string, reader: Reader, lock: 'lock' | 'read' = 'read'): Promise<JobRow> {
     const query = reader.select().from(job).where(eq(job.number, number));
     const [row] = lock === 'lock' ? await query.for('no key update') : await query;
@@ -229,6 +237,7 @@ export class ReadJob {
         stage: t.stage,
         kind: t.kind,
         typed: t.typed as Record<string, string>,
+        values: t.values as Record<string, FieldValue>,
         verdict: t.verdict as JobDetail['tests'][number]['verdict'],
         reason: t.reason,
         result: t.result,

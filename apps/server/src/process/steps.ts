@@ -3,6 +3,7 @@ import {
   afterFinish,
   afterReopen,
   combineVerdicts,
+  failedBefore,
   judgeRecord,
   LISTS_MISSING,
   NEED_LISTS,
@@ -22,7 +23,7 @@ import {
 import type { Signed } from '@norther/contracts';
 import { may } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, desc, eq, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gte, sql } from 'drizzle-orm';
 import type { Transaction } from '../database/database.ts';
 import { balanceRun, cureRun, job, report, routeStep, stepAttempt, testRun } from '../database/schema.ts';
 import { type Act, type WriteUnit, Writes } from '../database/writes.ts';
@@ -123,11 +124,6 @@ export class Steps {
         if (op.decidedBy) parts.push(await this.decide(unit.tx, row, op.decidedBy, settings.limits));
         if (code === 'DSP') parts.push(await this.reportIssued(unit.tx, row));
         const verdict = combineVerdicts(parts.map((p) => p.verdict));
-        const reason = parts
-          .filter((p) => p.verdict === verdict)
-          .map((p) => p.reason)
-          .join(' ');
-        said = { verdict, reason };
         const [open] = await unit.tx
           .select()
           .from(stepAttempt)
@@ -135,6 +131,17 @@ export class Steps {
           .orderBy(desc(stepAttempt.number))
           .limit(1);
         if (!open) throw notFound(`started ${op.title}`);
+        const meanwhile = await this.failedSince(unit.tx, row, open.startedAt);
+        const disturbedBy = verdict === 'fail' ? [] : failedBefore(graph, states, code, meanwhile);
+        const reason = [
+          ...parts.filter((p) => p.verdict === verdict).map((p) => p.reason),
+          ...(disturbedBy.length > 0
+            ? [
+                `${disturbedBy.map((c) => operation(c).title).join(', ')} failed or was reopened meanwhile: to be looked at again.`,
+              ]
+            : []),
+        ].join(' ');
+        said = { verdict, reason };
         await unit.tx
           .update(stepAttempt)
           .set({ finishedBy: act.actor.name, finishedAt: act.at, typed, values: reading.values, verdict, reason })
@@ -145,7 +152,7 @@ export class Steps {
           summary: `${op.title} of ${number}: ${verdict}. ${reason}`,
           after: { code, typed, verdict },
         });
-        return afterFinish(graph, states, code, verdict);
+        return afterFinish(graph, states, code, verdict, meanwhile);
       },
       () => said,
     );
@@ -267,6 +274,25 @@ export class Steps {
       await unit.tell(`job:${number}`);
       return answer() as null;
     });
+  }
+
+  /** Operations that failed or were reopened after a moment. */
+  private async failedSince(tx: Transaction, row: JobRow, since: Date): Promise<string[]> {
+    const failed = await tx
+      .select({ code: stepAttempt.code })
+      .from(stepAttempt)
+      .where(and(eq(stepAttempt.jobId, row.id), eq(stepAttempt.verdict, 'fail'), gte(stepAttempt.finishedAt, since)));
+    const reopened = await tx
+      .select({ code: routeStep.code })
+      .from(routeStep)
+      .where(
+        and(
+          eq(routeStep.jobId, row.id),
+          sql`exists (select 1 from jsonb_array_elements(${routeStep.notes}) n
+            where n->>'meaning' = 'reopened' and (n->>'at')::timestamptz >= ${since})`,
+        ),
+      );
+    return [...failed, ...reopened].map((r) => r.code);
   }
 
   private signature(act: Act, meaning: string, reason: string): Signed {

@@ -154,7 +154,11 @@ export function customerReport(
     heading(changed ? 'Nameplate as it came' : 'Nameplate'),
     pairs(
       NAMEPLATE_FIELDS.map(
-        (f) => [f.label, typedWithUnit(f, job.nameplateTyped[f.name] ?? '', defaultsOf(settings))] as const,
+        (f) =>
+          [
+            f.label,
+            typedWithUnit(f, job.nameplateTyped[f.name] ?? '', defaultsOf(settings), job.nameplate[f.name]),
+          ] as const,
       ),
       { columns: 3 },
     ),

@@ -17,6 +17,7 @@ import {
   type Nameplate,
   type WindingPart,
 } from '@norther/core';
+import { isDeepStrictEqual } from 'node:util';
 import type { releasePlanBody, ShopSettings, WindingView, windingBody } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
@@ -142,7 +143,11 @@ export class Windings {
         throw conflict('The winding record was saved again meanwhile; look at it before it is released.', found, body);
       const why = await this.notVerified(tx, row, settings.limits, [body.part]);
       if (why) throw badField('revision', why);
+      if (body.planRevision !== undefined && body.planRevision !== (plan?.revision ?? 0))
+        throw conflict('Another plan was released meanwhile; look at it first.', plan, body);
       const planned = await this.changed(tx, row, body, found, settings);
+      if (plan && samePlan(plan, planned, found.revision))
+        throw conflict(`This plan was released already, by ${plan.released?.by ?? plan.person}.`, plan, body);
       const revision = (plan?.revision ?? 0) + 1;
       const released = {
         by: act.actor.name,
@@ -203,6 +208,22 @@ export class Windings {
     return undefined;
   }
 }
+
+/** Whether a plan says just what another one says. */
+function samePlan(
+  plan: WindingView,
+  planned: { record: unknown; redesign: { nameplate: unknown } | null },
+  fromRevision: number,
+): boolean {
+  const said = (record: unknown, nameplate: unknown) => isDeepStrictEqual(plain(record), plain(nameplate));
+  return (
+    said(plan.record, planned.record) &&
+    said(plan.redesign?.nameplate ?? null, planned.redesign?.nameplate ?? null) &&
+    (plan.redesign === null || plan.redesign.fromRevision === fromRevision)
+  );
+}
+/** As it comes back from the database. */
+const plain = (x: unknown): unknown => JSON.parse(JSON.stringify(x ?? null)) as unknown;
 
 /** What the sheet calls a field. */
 const labelOf = (name: string): string => WINDING_FIELDS.find((f) => f.name === name)?.label ?? name;

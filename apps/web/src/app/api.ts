@@ -121,6 +121,15 @@ export const api = createApi({
       query: (body) => ({ url: 'session/pin', method: 'PUT', body }),
       invalidatesTags: ['Session'],
     }),
+    changePassword: b.mutation<void, { current: string; password: string }>({
+      query: (body) => ({ url: 'session/password', method: 'PUT', body }),
+      invalidatesTags: ['Session', 'People'],
+    }),
+    signOutEverywhere: b.mutation<void, void>({
+      query: () => ({ url: 'session/everywhere', method: 'DELETE' }),
+      invalidatesTags: ['Session'],
+    }),
+    signOutPerson: b.mutation<void, string>({ query: (id) => ({ url: `people/${id}/sessions`, method: 'DELETE' }) }),
     people: b.query<PersonView[], void>({ query: () => 'people', providesTags: ['People'] }),
     addPerson: b.mutation<PersonView, { name: string; signIn: string; role: Role; password: string }>({
       query: (body) => ({ url: 'people', method: 'POST', body }),
@@ -135,8 +144,14 @@ export const api = createApi({
       query: (body) => ({ url: 'shop', method: 'PUT', body }),
       invalidatesTags: ['Shop', 'Setup'],
     }),
-    floor: b.query<JobSummary[], { closed: boolean }>({
+    floor: b.query<{ jobs: JobSummary[]; total: number }, { closed: boolean }>({
       query: ({ closed }) => `jobs${closed ? '?closed=yes' : ''}`,
+      transformResponse: (jobs: JobSummary[], meta) => ({
+        jobs,
+        total: Number(
+          (meta as { response?: Response } | undefined)?.response?.headers.get('x-total-count') ?? jobs.length,
+        ),
+      }),
       providesTags: ['Floor'],
     }),
     job: b.query<JobDetail, string>({
@@ -339,6 +354,9 @@ export const {
   useShopQuery,
   useChangeShopMutation,
   useFloorQuery,
+  useChangePasswordMutation,
+  useSignOutEverywhereMutation,
+  useSignOutPersonMutation,
   useJobQuery,
   useTakeJobMutation,
   useChangeJobMutation,

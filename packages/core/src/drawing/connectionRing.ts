@@ -12,6 +12,14 @@ interface Span {
   to: string;
 }
 
+/** What stands in the centre: how the three leads are joined, how many leads come out, or that none does yet. */
+function centreText(leads: number, drawnStar: boolean, anyStar: boolean): string {
+  if (leads === 0) return 'not joined yet';
+  if (leads === 3) return drawnStar ? 'Y' : 'Δ';
+  const said = leads === 1 ? '1 lead' : `${leads} leads`;
+  return anyStar ? `${said}, Y` : said;
+}
+
 /**
  * Connection drawn round the bore, seen from the connection end: groups as arcs with their start and finish, jumpers as
  * arcs inside on rings of their own so that no two share a line, leads outside, the star as the innermost ring.
@@ -131,14 +139,7 @@ export function connectionRing(
     size: 14,
     anchor: 'middle',
     role: 'text',
-    text:
-      star && leadsOut === 3
-        ? 'Y'
-        : leadsOut === 3
-          ? 'Δ'
-          : stars.length > 0
-            ? `${leadsOut} leads, Y`
-            : `${leadsOut} leads`,
+    text: centreText(leadsOut, star !== undefined, stars.length > 0),
     bold: true,
   });
   for (const node of connection.nodes) {

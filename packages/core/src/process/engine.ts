@@ -88,14 +88,30 @@ export function stateFor(verdict: Verdict): StepState {
   }
 }
 
-/** After `code` ended with a verdict: its state, and everything already passed downstream of a failure goes to recheck. */
+/** Operations before this one that failed, now or while it ran (`meanwhile`): it does not pass by itself then. */
+export function failedBefore(
+  graph: RouteGraph,
+  states: StepStates,
+  code: string,
+  meanwhile: readonly string[] = [],
+): string[] {
+  const before = ancestorsOf(graph, code);
+  return Object.keys(graph).filter((c) => before.has(c) && (states[c] === 'failed' || meanwhile.includes(c)));
+}
+
+/**
+ * After `code` ended with a verdict: its state, and everything already passed downstream of a failure goes to recheck. Work that ran while
+ * something before it failed (or was reopened) is kept and goes to recheck, never to passed.
+ */
 export function afterFinish(
   graph: RouteGraph,
   states: StepStates,
   code: string,
   verdict: Verdict,
+  meanwhile: readonly string[] = [],
 ): Record<string, StepState> {
-  const next: Record<string, StepState> = { ...states, [code]: stateFor(verdict) };
+  const disturbed = verdict !== 'fail' && failedBefore(graph, states, code, meanwhile).length > 0;
+  const next: Record<string, StepState> = { ...states, [code]: disturbed ? 'recheck' : stateFor(verdict) };
   if (verdict === 'fail') {
     for (const later of descendantsOf(graph, code)) if (next[later] === 'passed') next[later] = 'recheck';
   }

@@ -1,7 +1,7 @@
 import { parseWires, type WireSystem } from '../wire/parseWires.ts';
 import type { Strand } from '../wire/strands.ts';
 import { parseCount, parseCounts, parseQuantities, parseQuantity, parseSpans, type Parsed } from './parse.ts';
-import type { Dimension } from './units.ts';
+import { UNITS, type Dimension } from './units.ts';
 
 /** How a typed field is read. */
 export type FieldKind =
@@ -183,9 +183,25 @@ export function readForm(
   return reading;
 }
 
-/** What was typed, with the unit a bare number stands for here. */
-export function typedWithUnit(field: FieldSpec, typed: string, defaults: ReadingDefaults): string {
+/**
+ * What was typed, with the unit a bare number stands for. Where the recorded base value is known, the unit is the one it was read
+ * in then, which the shop may have changed since; else the one of today. Nothing typed: nothing.
+ * @example typedWithUnit(lengthField, '4.2', METRIC_DEFAULTS) // '4.2 mm'
+ */
+export function typedWithUnit(
+  field: FieldSpec,
+  typed: string,
+  defaults: ReadingDefaults,
+  recorded?: FieldValue | null,
+): string {
   const read = field.read;
-  if ((read.kind !== 'quantity' && read.kind !== 'quantities') || /[^\d\s.,/]/.test(typed)) return typed;
-  return `${typed} ${defaultUnitOf(read, defaults)}`.trim();
+  if ((read.kind !== 'quantity' && read.kind !== 'quantities') || typed.trim() === '' || /[^\d\s.,/]/.test(typed))
+    return typed;
+  const now = defaultUnitOf(read, defaults);
+  if (typeof recorded !== 'number' || read.kind !== 'quantity') return `${typed} ${now}`.trim();
+  const readAs = [now, ...UNITS[read.dimension].map((u) => u.name)].find((unit) => {
+    const q = parseQuantity(typed, read.dimension, unit);
+    return q.ok && Math.abs(q.value.base - recorded) <= 1e-9 * Math.max(1e-9, Math.abs(recorded));
+  });
+  return `${typed} ${readAs ?? now}`.trim();
 }

@@ -10,12 +10,13 @@ import {
   type Nameplate,
   type TestKind,
   type TestStage,
+  typedWithUnit,
 } from '@norther/core';
 import type { JobDetail, TestView } from '@norther/contracts';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useRecordTestMutation, useSessionQuery, useSignTestMutation } from '../../app/api.ts';
-import { useMay, useSettings, useTime } from '../../app/shop.ts';
+import { useReadingDefaults, useMay, useSettings, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DraftNote, enterMovesOn, Field, PlainField } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
@@ -207,6 +208,7 @@ function Entry({
 
 function Run({ job, kind, run }: { job: JobDetail; kind: TestKind; run: TestView }) {
   const time = useTime();
+  const defaults = useReadingDefaults();
   const maySign = useMay('tester') && !job.closedAt;
   const [sign, { error }] = useSignTestMutation();
   const [reason, setReason] = useState('');
@@ -225,7 +227,7 @@ function Run({ job, kind, run }: { job: JobDetail; kind: TestKind; run: TestView
       <p className="text-small text-soft">
         {kind.fields
           .filter((f) => run.typed[f.name])
-          .map((f) => `${f.label} ${run.typed[f.name]}`)
+          .map((f) => `${f.label} ${typedWithUnit(f, run.typed[f.name] ?? '', defaults, run.values[f.name])}`)
           .join(' · ')}
       </p>
       {run.signed ? (

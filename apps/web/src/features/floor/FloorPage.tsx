@@ -24,7 +24,8 @@ export function FloorPage() {
   const [params, setParams] = useSearchParams();
   const filter = (params.get('show') ?? 'house') as Filter;
   const station = params.get('station') ?? '';
-  const { data, error, isLoading } = useFloorQuery({ closed: filter === 'left' });
+  const { data: floor, error, isLoading } = useFloorQuery({ closed: filter === 'left' });
+  const data = floor?.jobs;
   const mayTake = useMay('winder');
   const rows = useMemo(() => {
     const all = (data ?? []).map((job) => ({ job, next: nextWork(job.steps) }));
@@ -103,6 +104,11 @@ export function FloorPage() {
         </label>
         <RailsLegend />
       </div>
+      {floor && floor.total > floor.jobs.length ? (
+        <p className="text-small text-soft mb-1">
+          The {floor.jobs.length} that left last, of {floor.total}; the search (/) finds every other.
+        </p>
+      ) : null}
       <ProblemNote error={error} />
       {isLoading ? <Quiet>Asking for the floor …</Quiet> : null}
       {data && rows.length === 0 ? (

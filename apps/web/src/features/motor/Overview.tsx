@@ -34,7 +34,9 @@ export function Overview({ job }: { job: JobDetail }) {
             {NAMEPLATE_FIELDS.filter((f) => job.nameplateTyped[f.name]).map((f) => (
               <div key={f.name} className="contents">
                 <dt className="text-soft">{f.label}</dt>
-                <dd className="break-words min-w-0">{typedWithUnit(f, job.nameplateTyped[f.name] ?? '', defaults)}</dd>
+                <dd className="break-words min-w-0">
+                  {typedWithUnit(f, job.nameplateTyped[f.name] ?? '', defaults, job.nameplate[f.name])}
+                </dd>
               </div>
             ))}
             {!job.nameplateTyped['poles'] && job.poles ? (

@@ -1,5 +1,5 @@
-import { tracePlot, type CalculationResult, type processCure, type TraceReading } from '@norther/core';
-import type { CureView, JobDetail } from '@norther/contracts';
+import { thinTrace, tracePlot, type CalculationResult, type processCure, type TraceReading } from '@norther/core';
+import { cureInput, type ChannelRole, type CureView, type JobDetail } from '@norther/contracts';
 import { useEffect, useMemo, useState } from 'react';
 import type { z } from 'zod';
 import { useRecordCureMutation } from '../../app/api.ts';
@@ -71,7 +71,7 @@ function ReadIn({ job, onDone }: { job: JobDetail; onDone: () => void }) {
   const settings = useSettings();
   const [file, setFile] = useState<{ name: string; csv: string }>();
   const [unit, setUnit] = useState<'' | '°C' | '°F'>('');
-  const [roles, setRoles] = useState<string[]>([]);
+  const [roles, setRoles] = useState<ChannelRole[]>([]);
   const [resin, setResin] = useState('');
   const [reason, setReason] = useState('');
   const [read, setRead] = useState<TraceReading>();
@@ -91,7 +91,9 @@ function ReadIn({ job, onDone }: { job: JobDetail; onDone: () => void }) {
         setRoles((before) =>
           before.length === r.trace.channels.length
             ? before
-            : r.trace.channels.map((c) => (/air|luft|oven|chamber/i.test(c.name) ? 'oven air' : 'part')),
+            : r.trace.channels.map((c) =>
+                /air|luft|oven|chamber/i.test(c.name) ? ('oven air' as const) : ('part' as const),
+              ),
         );
       });
     return () => {
@@ -100,15 +102,11 @@ function ReadIn({ job, onDone }: { job: JobDetail; onDone: () => void }) {
   }, [file, unit]);
 
   useEffect(() => {
-    if (!read || !chosen || roles.length !== read.trace.channels.length || read.trace.timesMin.length < 2) return;
+    if (!read || !settings || !chosen || roles.length !== read.trace.channels.length || read.trace.timesMin.length < 2)
+      return;
     let stale = false;
     coreDoor()
-      .run('process.cure', {
-        timesMin: read.trace.timesMin,
-        channels: read.trace.channels.map((c, i) => ({ ...c, role: roles[i] })),
-        resin: chosen,
-        school: settings?.cureSchool,
-      })
+      .run('process.cure', cureInput(read.trace, roles, chosen, settings))
       .then((r) => {
         if (stale) return;
         setResult(r as CureResult);
@@ -122,15 +120,16 @@ function ReadIn({ job, onDone }: { job: JobDetail; onDone: () => void }) {
     return () => {
       stale = true;
     };
-  }, [read, roles, chosen, settings?.cureSchool]);
+  }, [read, roles, chosen, settings]);
 
+  const drawn = useMemo(() => (read ? thinTrace(read.trace) : undefined), [read]);
   const drawing = useMemo(
     () =>
-      read && result && chosen
+      drawn && result && chosen
         ? plot(
             file?.name ?? '',
-            read.trace.timesMin,
-            read.trace.channels.map((c, i) => ({ ...c, role: roles[i] ?? '' })),
+            drawn.timesMin,
+            drawn.channels.map((c, i) => ({ ...c, role: roles[i] ?? '' })),
             chosen.ratedC,
             result.values.maxC,
             result.values.maxGapMin,
@@ -138,7 +137,7 @@ function ReadIn({ job, onDone }: { job: JobDetail; onDone: () => void }) {
             result.values.course,
           )
         : undefined,
-    [read, result, chosen, roles, file, settings],
+    [drawn, result, chosen, roles, file, settings],
   );
   return (
     <section aria-label="Read in an oven log">
@@ -191,12 +190,12 @@ function ReadIn({ job, onDone }: { job: JobDetail; onDone: () => void }) {
               key={c.name + String(i)}
               label={`${c.name} is`}
               value={roles[i] ?? 'part'}
-              onChange={(e) => setRoles(roles.map((r, k) => (k === i ? e.target.value : r)))}
+              onChange={(e) => setRoles(roles.map((r, k) => (k === i ? (e.target.value as ChannelRole) : r)))}
               options={ROLES.map((r) => ({ value: r, label: r === 'part' ? 'on a part' : r }))}
             />
           ))}
           <p className="text-small text-soft pb-2">
-            {read.trace.timesMin.length} rows, times as {read.timeKind}, {read.unit}
+            {read.trace.timesMin.length.toLocaleString('en')} rows, times as {read.timeKind}, {read.unit}
           </p>
         </div>
       ) : null}
@@ -310,6 +309,11 @@ function Recorded({ cure }: { cure: CureView }) {
       <div className="bg-sheet border border-line">
         <DrawingView drawing={drawing} />
       </div>
+      {cure.rows > cure.timesMin.length ? (
+        <p className="text-small text-soft">
+          {cure.rows.toLocaleString('en')} rows are kept; drawn are {cure.timesMin.length}, with every peak.
+        </p>
+      ) : null}
       <Outcome result={result} />
     </section>
   );

@@ -1,9 +1,9 @@
-import { CAUTIONS, LISTS_MISSING, operation, PROCESS_VERDICTS, STAGES, type Stage } from '@norther/core';
+import { CAUTIONS, LISTS_MISSING, operation, PROCESS_VERDICTS, STAGES, typedWithUnit, type Stage } from '@norther/core';
 import type { JobDetail, StepViewRow } from '@norther/contracts';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useFinishStepMutation, useMendStepMutation, useStartStepMutation } from '../../app/api.ts';
-import { useMay, useTime } from '../../app/shop.ts';
+import { useMay, useReadingDefaults, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DraftNote, enterMovesOn, Field } from '../../ui/Field.tsx';
 import { ProblemNote } from '../../ui/Problem.tsx';
@@ -257,6 +257,7 @@ function RecordForm({ job, step }: { job: JobDetail; step: StepViewRow }) {
 
 function Attempts({ step }: { step: StepViewRow }) {
   const time = useTime();
+  const defaults = useReadingDefaults();
   const op = operation(step.code);
   const done = step.attempts.filter((a) => a.finishedAt || a.override);
   if (done.length === 0 && step.notes.length === 0) return null;
@@ -277,7 +278,10 @@ function Attempts({ step }: { step: StepViewRow }) {
             {Object.keys(a.typed).length > 0
               ? ` · ${op.fields
                   .filter((f) => a.typed[f.name])
-                  .map((f) => `${f.label.toLowerCase()} ${a.typed[f.name]}`)
+                  .map(
+                    (f) =>
+                      `${f.label.toLowerCase()} ${typedWithUnit(f, a.typed[f.name] ?? '', defaults, a.values[f.name])}`,
+                  )
                   .join(' · ')}`
               : ''}
           </span>

@@ -60,6 +60,10 @@ const ROWS: readonly [label: string, say: (c: Column) => string][] = [
 ];
 
 /** As found and up to four candidates side by side, and the foreman's release of one of them. */
+/** Revision of the plan the screen shows; another one released meanwhile is said. */
+const planRevisionOf = (job: JobDetail, part: WindingPart): number =>
+  (part === 'stator' ? job.plan : (job.otherWindings.find((w) => w.part === part)?.plan ?? null))?.revision ?? 0;
+
 export function Comparison({
   job,
   part,
@@ -185,6 +189,7 @@ export function Comparison({
               number: job.number,
               part,
               revision,
+              planRevision: planRevisionOf(job, part),
               reason: reason.trim(),
               redesign: { wish, candidate: keyOf(one) },
             });

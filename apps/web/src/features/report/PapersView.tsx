@@ -51,7 +51,8 @@ export function PapersView({ job }: { job: JobDetail }) {
                   Revision {r.revision}
                 </a>{' '}
                 <span className="text-small text-soft">
-                  issued by {r.person}, {time(r.at)}, kept as issued ({r.sha256 === null ? 'being laid out' : `${r.sha256.slice(0, 12)}…`})
+                  issued by {r.person}, {time(r.at)}, kept as issued (
+                  {r.sha256 === null ? 'being laid out' : `${r.sha256.slice(0, 12)}…`})
                 </span>
               </li>
             ))}

@@ -1,6 +1,11 @@
 import { ROLES, type PersonView, type Role } from '@norther/contracts';
 import { useState } from 'react';
-import { useAddPersonMutation, useChangePersonMutation, usePeopleQuery } from '../../app/api.ts';
+import {
+  useAddPersonMutation,
+  useChangePersonMutation,
+  usePeopleQuery,
+  useSignOutPersonMutation,
+} from '../../app/api.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { ProblemNote } from '../../ui/Problem.tsx';
@@ -60,6 +65,7 @@ export function People({ mayChange }: { mayChange: boolean }) {
 
 function PersonRow({ person, mayChange }: { person: PersonView; mayChange: boolean }) {
   const [change, { error }] = useChangePersonMutation();
+  const [signOut, signedOut] = useSignOutPersonMutation();
   const [password, setPassword] = useState<string>();
   const base = { id: person.id, version: person.version, name: person.name, role: person.role, active: person.active };
   return (
@@ -94,6 +100,9 @@ function PersonRow({ person, mayChange }: { person: PersonView; mayChange: boole
             </select>
             <Button look="quiet" onClick={() => setPassword(password === undefined ? '' : undefined)}>
               Password
+            </Button>
+            <Button look="quiet" onClick={() => void signOut(person.id)} title="Ends every session and PIN entry">
+              {signedOut.isSuccess ? 'Signed out' : 'Sign out'}
             </Button>
             <Button
               look="quiet"

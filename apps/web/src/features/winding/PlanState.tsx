@@ -50,7 +50,13 @@ export function PlanState({
           className="flex gap-2 items-center"
           onSubmit={(e) => {
             e.preventDefault();
-            void release({ number: job.number, part, revision: found.revision, reason });
+            void release({
+              number: job.number,
+              part,
+              revision: found.revision,
+              planRevision: plan?.revision ?? 0,
+              reason,
+            });
           }}
         >
           <input
