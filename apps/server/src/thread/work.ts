@@ -115,7 +115,7 @@ function ovenLog(order: OvenLogOrder): JudgedLog {
     channelCount: trace.channels.length,
     timesMin: `{${trace.timesMin.join(',')}}`,
     channels: JSON.stringify(input.channels),
-    shown: thinTrace(input),
+    shown: thinTrace({ timesMin: input.timesMin, channels: input.channels }),
     badRows: badRows.slice(0, 200),
     verdict: result.values.verdict,
     reason: result.values.reason,
