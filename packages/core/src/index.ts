@@ -66,6 +66,7 @@ export * from './network/explain.ts';
 export * from './redesign/substitute.ts';
 export * from './redesign/wish.ts';
 export * from './redesign/search.ts';
+export * from './redesign/torque.ts';
 export * from './redesign/planned.ts';
 export { redesignTurns } from './redesign/windings.ts';
 export * from './redesign/redesign.ts';

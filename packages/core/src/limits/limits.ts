@@ -56,6 +56,22 @@ export const WINDING_LIMITS = [
     group: 'winding',
   },
   {
+    id: 'redesign.torqueHigh',
+    title: 'Changed rewind: torque over as found, warn above',
+    unit: '',
+    published: 1.05,
+    source: CP,
+    group: 'winding',
+  },
+  {
+    id: 'redesign.torqueLow',
+    title: 'Changed rewind: torque over as found, starting doubted below',
+    unit: '',
+    published: 0.8,
+    source: CP,
+    group: 'winding',
+  },
+  {
     id: 'winding.linearLow',
     title: 'Linear loading, usual from',
     unit: 'kA/m',

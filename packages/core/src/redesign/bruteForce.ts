@@ -32,7 +32,13 @@ export function redesignByBruteForce(
     frequencyHz: wish.frequencyHz ?? found.frequencyHz,
     currentsA: [c],
   });
-  const lineA = ((found.currentA ?? 1) * wish.powerRatio * found.voltageV) / (wish.lineVoltageV ?? found.voltageV);
+  // by itself: an induction motor turns with f/p, torque is output over speed, torques go with the square of the flux
+  const speedWas = found.frequencyHz / (record.poles ?? 4);
+  const speedIs = (wish.frequencyHz ?? found.frequencyHz) / (wish.poles ?? record.poles ?? 4);
+  const outputRatio = wish.powerRatio ?? speedIs / speedWas;
+  const asked = outputRatio / (speedIs / speedWas);
+  const torque = wish.flux === 'as found' || Math.abs(asked - 1) < 0.02 ? 1 : asked;
+  const lineA = ((found.currentA ?? 1) * outputRatio * found.voltageV) / (wish.lineVoltageV ?? found.voltageV);
   for (const w of windings(found, wish, []))
     for (const mix of allMixes(stock, wish.mostWires, grade, widestWireM(record))) {
       if (mix.strands.length > wish.mostSizes) continue;
@@ -53,7 +59,7 @@ export function redesignByBruteForce(
       const slot = (is.wiresPerSlot ?? 0) / mix.count;
       const copper = (slot * mix.areaM2) / (((was.wiresPerSlot ?? 0) / (was.wiresInHand ?? 1)) * found.areaM2);
       if (copper < 1 - AREA_BAND.below || copper > 1 + AREA_BAND.above) continue;
-      const wantedT = found.airGapT * Math.sqrt(wish.powerRatio);
+      const wantedT = found.airGapT * Math.sqrt(torque);
       const flux = ((is.airGapT ?? 0) / wantedT - 1) * 100;
       if (Math.abs(flux) > 5 || (is.airGapT ?? 0) > 1.3 || (is.toothT ?? 0) > 2.2 || (is.backIronT ?? 0) > 2.1)
         continue;

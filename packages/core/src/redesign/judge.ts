@@ -5,6 +5,7 @@ import { rotorSlotRules } from '../winding/spectrum.ts';
 import { phaseVolts, type AsFound } from './asFound.ts';
 import type { Mix } from './substitute.ts';
 import type { WindingChoice } from './windings.ts';
+import { outputAndTorque, type OutputAndTorque } from './torque.ts';
 import type { Candidate, RedesignWeights, RedesignWish, StockWire } from './wish.ts';
 
 /** Wire drawn for a winding beyond its bare mass: enamel and waste (common practice). */
@@ -59,13 +60,18 @@ export interface Judged {
   refused: string | undefined;
 }
 
+/** Output and torque that a wish asks of a machine as found. */
+export const askedOf = (found: AsFound, wish: RedesignWish): OutputAndTorque =>
+  outputAndTorque(wish, { frequencyHz: found.frequencyHz, poles: found.layout.poles });
+
 /** Densities, mean turn and currents of a combination. Source: flux equation (Say); winding reference 9. */
 export function judgeWinding(found: AsFound, wish: RedesignWish, w: WindingChoice, limits: ShopLimits): Judged {
   const { record } = found;
   const { layout } = w;
+  const asked = askedOf(found, wish);
   const volts = wish.lineVoltageV ?? found.voltageV;
   const coils = layout.coils.length;
-  const airGapT = found.airGapT * Math.sqrt(wish.powerRatio) * (1 + w.fluxErrorPercent / 100);
+  const airGapT = found.airGapT * asked.fluxRatio * (1 + w.fluxErrorPercent / 100);
   const D = record.boreM as number;
   const L = record.coreLengthM as number;
   const iron = 0.95 * (L - (record.ductCount ?? 0) * (record.ductWidthM ?? 0));
@@ -88,11 +94,12 @@ export function judgeWinding(found: AsFound, wish: RedesignWish, w: WindingChoic
   const material = CONDUCTORS[record.material ?? 'copper'];
   const turnsAll = coils * w.turns;
   const series = turnsAll / (3 * w.circuits);
-  const lineA = found.currentA === undefined ? undefined : (found.currentA * wish.powerRatio * found.voltageV) / volts;
+  const lineA =
+    found.currentA === undefined ? undefined : (found.currentA * asked.outputRatio * found.voltageV) / volts;
   const phaseA = lineA === undefined ? undefined : w.connection === 'wye' ? lineA : lineA / Math.sqrt(3);
   const isPhase = phaseVolts(w.connection, volts);
   const wasSeries = (found.layout.coils.length * found.turns) / (3 * found.circuits);
-  const currentRatio = (wish.powerRatio * phaseVolts(found.connection, found.voltageV)) / isPhase;
+  const currentRatio = (asked.outputRatio * phaseVolts(found.connection, found.voltageV)) / isPhase;
   // loss ∝ I²·N·MLT/(A·c), whatever the connection
   const lossArea =
     (currentRatio ** 2 * ((series / wasSeries) * (meanTurnM ?? 1) * found.areaM2 * found.circuits)) /
@@ -159,6 +166,7 @@ export function candidateOf(
 ): Candidate {
   const w = j.choice;
   const { layout } = w;
+  const asked = askedOf(found, wish);
   const inStock = enough(j, mix, stock);
   const fill = j.fillPerSquare === undefined ? undefined : j.fillPerSquare * mix.squaresM2;
   const density = j.circuitA === undefined ? undefined : j.circuitA / (mix.areaM2 * 1e6);
@@ -180,6 +188,8 @@ export function candidateOf(
     spansSlots: w.spansSlots,
     turns: w.turns,
     exactTurns: w.exact,
+    keptFluxTurns: asked.fluxRatio === 1 ? undefined : w.exact * asked.fluxRatio,
+    targetAreaMm2: j.targetM2 * 1e6,
     strands: mix.strands,
     fluxErrorPercent: w.fluxErrorPercent,
     airGapT: j.airGapT,
@@ -243,7 +253,16 @@ function warningsOf(
   if (speed > 1.001) out.push('higher speed: shaft, bearings, fan, balance; new nameplate');
   if (hertz > found.frequencyHz * 1.001)
     out.push(`iron loss about ${((hertz / found.frequencyHz) ** 1.44).toFixed(1)} times at the same flux`);
-  if (wish.powerRatio > 1.001) out.push(`torques ${wish.powerRatio.toFixed(2)} times: shaft; current and loss up`);
+  const { torqueRatio, fluxRatio } = askedOf(found, wish);
+  const times = torqueRatio.toFixed(2);
+  if (torqueRatio > limit('redesign.torqueHigh', limits))
+    out.push(`torque ${times} times as found: shaft and driven machine; current and loss up`);
+  if (torqueRatio < 1 && fluxRatio !== 1)
+    out.push(
+      torqueRatio < limit('redesign.torqueLow', limits)
+        ? `starting and breakdown torque fall to ${times} of as found: does the driven machine still start?`
+        : `starting and breakdown torque fall to ${times} of as found; with the flux kept ${(w.exact * fluxRatio).toFixed(2)} turns`,
+    );
   if (wish.converterFed) out.push('converter-fed: turn and phase insulation to the surge voltage');
   if (record.rotorBars && w.layout.poles !== found.layout.poles)
     for (const rule of rotorSlotRules(w.layout.slots, record.rotorBars, w.layout.poles, record.skewSlots))

@@ -1,3 +1,4 @@
+import { outputAndTorque } from './torque.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
 import { formatNumber } from '../quantity/format.ts';
 import { inHalves, ratingOf } from '../winding/figures.ts';
@@ -55,9 +56,13 @@ export function plannedPlate(
   const hertz = wish.frequencyHz ?? nameplate.frequencyHz;
   const oldPoles = record.poles ?? nameplate.poles;
   const poles = wish.poles ?? oldPoles;
+  const outputRatio =
+    nameplate.frequencyHz === undefined || oldPoles === undefined
+      ? (wish.powerRatio ?? 1)
+      : outputAndTorque(wish, { frequencyHz: nameplate.frequencyHz, poles: oldPoles }).outputRatio;
   const changed =
     (wish.lineVoltageV !== undefined && wish.lineVoltageV !== voltageV) ||
-    wish.powerRatio !== 1 ||
+    outputRatio !== 1 ||
     hertz !== nameplate.frequencyHz ||
     poles !== oldPoles ||
     (connection !== record.connection && (nameplate.voltagesV?.length ?? 0) > 1);
@@ -71,9 +76,9 @@ export function plannedPlate(
     ...(volts === undefined ? {} : { voltagesV: [volts] }),
     ...(currentA === undefined || volts === undefined || voltageV === undefined
       ? {}
-      : { currentsA: [(currentA * wish.powerRatio * voltageV) / volts] }),
+      : { currentsA: [(currentA * outputRatio * voltageV) / volts] }),
     ...(hertz === undefined ? {} : { frequencyHz: hertz }),
-    ...(nameplate.outputW === undefined ? {} : { outputW: nameplate.outputW * wish.powerRatio }),
+    ...(nameplate.outputW === undefined ? {} : { outputW: nameplate.outputW * outputRatio }),
     ...(nameplate.speedRpm === undefined ? {} : { speedRpm: nameplate.speedRpm * speedRatio }),
     ...(nameplate.poles === undefined || poles === undefined ? {} : { poles }),
   };

@@ -9,6 +9,7 @@ import { redesignByBruteForce } from './bruteForce.ts';
 import { planChanges, plannedPlate, plannedRecord } from './planned.ts';
 import { windingRedesign } from './redesign.ts';
 import { judgeCandidate, redesign, redesignSteps } from './search.ts';
+import { outputAndTorque } from './torque.ts';
 import { redesignWishSchema, type Candidate, type RedesignWish } from './wish.ts';
 import { allMixes, substitutes, wireSubstitute } from './substitute.ts';
 
@@ -64,6 +65,94 @@ describe('exact turns of a changed winding', () => {
     expect(two.candidates).toEqual([]);
     expect(two.refusals.join(' ')).toMatch(/2\.81 T, above 2\.1 T/);
   });
+});
+
+/** Winding reference 9.3, ids 110 to 113 (derived there): torque, not output, decides the flux. */
+describe('a wished output', () => {
+  const was = { frequencyHz: 50, poles: 4 };
+  it.each([
+    ['380 V 50 Hz → 440 V 60 Hz, output × 1.2', { powerRatio: 1.2, frequencyHz: 60 }, 1.2, 1],
+    ['4 → 6 poles, output × 2/3', { powerRatio: 2 / 3, poles: 6 }, 2 / 3, 1],
+    ['4 → 6 poles, output kept', { powerRatio: 1, poles: 6 }, 1, 1.5],
+    ['60 Hz, output kept', { powerRatio: 1, frequencyHz: 60 }, 1, 0.8333],
+    ['output left out, 6 poles', { poles: 6 }, 2 / 3, 1],
+    ['output left out, 60 Hz', { frequencyHz: 60 }, 1.2, 1],
+    ['output left out, nothing of speed', {}, 1, 1],
+    ['2 % more torque is the same torque', { powerRatio: 1.02 }, 1.02, 1],
+    ['a little above is not', { powerRatio: 1.0201 }, 1.0201, 1.0201],
+    ['2 % less likewise', { powerRatio: 0.98 }, 0.98, 1],
+    ['and a little below', { powerRatio: 0.9799 }, 0.9799, 0.9799],
+  ])('%s', (_, x, output, torque) => {
+    const asked = outputAndTorque(wish(x), was);
+    expect(asked.outputRatio).toBeCloseTo(output, 9);
+    expect(asked.torqueRatio).toBeCloseTo(torque, 4);
+    expect(asked.fluxRatio).toBeCloseTo(Math.sqrt(torque), 4);
+    expect(outputAndTorque(wish({ ...x, flux: 'as found' }), was).fluxRatio).toBe(1);
+  });
+  const at = (x: Partial<RedesignWish>, turns: number) =>
+    search({ circuits: 2, connection: 'delta', mostWires: 8, ...x }).candidates.find((c) => c.turns === turns);
+  it('M1 to 6 poles: with output × 2/3 as left out (51.667 turns), kept 42.186 and 1.089 T in the gap', () => {
+    expect(at({ poles: 6, spanSlots: 5, powerRatio: 2 / 3 }, 52)?.exactTurns).toBeCloseTo(51.667, 2);
+    expect(at({ poles: 6, spanSlots: 5 }, 52)?.exactTurns).toBeCloseTo(51.667, 2);
+    const kept = at({ poles: 6, spanSlots: 5, powerRatio: 1 }, 42);
+    expect(kept?.exactTurns).toBeCloseTo(42.186, 2);
+    expect((kept?.airGapT ?? 0) / (1 + (kept?.fluxErrorPercent ?? 0) / 100)).toBeCloseTo(1.089, 2);
+    expect(kept?.warnings.join()).toMatch(/torque 1\.50 times as found/);
+  });
+  it('M1 to 460 V 60 Hz with its 11 kW: torque 0.833, 35.693 turns, with the flux kept 32.583', () => {
+    const x = { lineVoltageV: 460, frequencyHz: 60, spanSlots: 8, powerRatio: 1 };
+    const found = at(x, 36);
+    expect(found?.exactTurns).toBeCloseTo(35.693, 2);
+    expect(found?.keptFluxTurns).toBeCloseTo(32.583, 2);
+    expect(found?.warnings.join()).toMatch(
+      /starting and breakdown torque fall to 0\.83 of as found; with the flux kept 32\.58 turns/,
+    );
+    const kept = at({ ...x, flux: 'as found' }, 33);
+    expect(kept?.exactTurns).toBeCloseTo(32.583, 2);
+    expect(kept?.warnings.join()).not.toMatch(/torque fall/);
+  });
+  it('a torque below 0.8 asks whether the driven machine still starts; limits just inside and outside', () => {
+    const said = (powerRatio: number) =>
+      search({ powerRatio, circuits: 2 })
+        .candidates.flatMap((c) => c.warnings)
+        .join();
+    expect(said(0.8)).not.toMatch(/still start/);
+    expect(said(0.799)).toMatch(/still start/);
+    expect(said(1.05)).not.toMatch(/driven machine/);
+    expect(said(1.0501)).toMatch(/shaft and driven machine/);
+  });
+  it('15 kW 380 V 50 Hz to 440 V 60 Hz: turns × 0.96491, current × 1.0364, the output left out is said', () => {
+    const one = at({ lineVoltageV: (400 * 440) / 380, frequencyHz: 60, spanSlots: 8, powerRatio: 1.2 }, 33);
+    expect((one?.exactTurns ?? 0) / 34).toBeCloseTo(0.96491, 4);
+    const blank = search({ lineVoltageV: (400 * 440) / 380, frequencyHz: 60 });
+    expect(blank.assumed).toBe('Output not given: torque kept, it becomes 13.2 kW.');
+    expect(search({ lineVoltageV: 440 }).assumed).toBe('');
+    expect(search({ powerRatio: 1, frequencyHz: 60 }).assumed).toBe('');
+    const plated = plannedPlate(plate, M1, wish({ frequencyHz: 60 }), 'delta');
+    expect([plated.outputW, plated.currentsA?.[0]]).toEqual([13200, (plate.currentsA?.[0] ?? 0) * 1.2]);
+  });
+  it.each([{ powerRatio: 1, poles: 6 }, { frequencyHz: 60 }, { powerRatio: 0.7, frequencyHz: 40 }])(
+    'the best ten of %j are those of working out every record for itself',
+    (x) => {
+      const w = wish({ ...x, mostWires: 3, mostSizes: 1 });
+      const mine = redesign(
+        M1,
+        plate,
+        w,
+        stock.map(({ bareM, label }) => ({ bareM, label })),
+        { many: 10 },
+      );
+      const theirs = redesignByBruteForce(
+        M1,
+        plate,
+        w,
+        stock.map(({ bareM, label }) => ({ bareM, label })),
+        10,
+      );
+      expect(theirs.length).toBeGreaterThan(0);
+      expect(mine.candidates.map((c) => c.score.toFixed(6))).toEqual(theirs.map((c) => c.score.toFixed(6)));
+    },
+  );
 });
 
 describe('the search', () => {
@@ -198,7 +287,7 @@ describe('the search', () => {
 });
 
 describe('a candidate as the plan', () => {
-  const to440 = wish({ lineVoltageV: 440, frequencyHz: 60 });
+  const to440 = wish({ lineVoltageV: 440, frequencyHz: 60, powerRatio: 1 });
   const best = (w: RedesignWish) => redesign(M1, plate, w, stock, { many: 1 }).candidates[0] as Candidate;
   it('is judged again before it is released, and refused when it breaks a limit', () => {
     const c = best(to440);

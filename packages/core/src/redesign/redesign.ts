@@ -10,7 +10,7 @@ import { redesignWeightsSchema, redesignWishSchema, stockWireSchema } from './wi
 /** Calculation `winding.redesign`. */
 export const windingRedesign = defineCalculation({
   id: 'winding.redesign',
-  version: 2,
+  version: 3,
   heavy: true,
   title:
     'Changed rewind: candidates of circuits, connection, span, turns and wire from stock, within the machine’s limits',
@@ -25,6 +25,8 @@ export const windingRedesign = defineCalculation({
     many: z.int().min(1).max(200).default(40),
   }),
   output: z.object({
+    assumed: z.string(),
+    torqueRatio: z.number(),
     candidates: z.array(z.unknown()),
     tried: z.number(),
     kept: z.number(),

@@ -1,8 +1,10 @@
 import { limit, type ShopLimits } from '../limits/limits.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
+import { formatNumber } from '../quantity/format.ts';
 import type { WindingRecord } from '../winding/record.ts';
 import { asFoundOf, type AsFound } from './asFound.ts';
-import { candidateOf, enough, judgeWinding, refusedMix, scoreOf, type Judged } from './judge.ts';
+import { askedOf, candidateOf, enough, judgeWinding, refusedMix, scoreOf, type Judged } from './judge.ts';
+import type { OutputAndTorque } from './torque.ts';
 import { allMixes, firstFrom, type Mix } from './substitute.ts';
 import { windings } from './windings.ts';
 import {
@@ -118,13 +120,26 @@ export function* redesignSteps(
         ? 'No whole number of turns comes near enough to the flux: try other circuits, spans or the other connection, or wind coils of T and T + 1 turns alternating alike in every group of every phase.'
         : emptyBecause(found, wish, limits),
     );
+  const asked = askedOf(found, wish);
   return {
+    assumed: assumedOutput(nameplate, asked),
+    torqueRatio: asked.torqueRatio,
     candidates: finish(),
     tried: all.length,
     kept,
     leftOut: [...left].map(([why, count]) => ({ why, count })).sort((a, b) => b.count - a.count),
     refusals,
   };
+}
+
+/** What a blank output is taken for; nothing to say where nothing changes it. */
+function assumedOutput(nameplate: Nameplate, asked: OutputAndTorque): string {
+  if (!asked.assumed || asked.outputRatio === 1) return '';
+  const becomes =
+    nameplate.outputW === undefined
+      ? `${asked.outputRatio.toFixed(3)} times as found`
+      : `${formatNumber((nameplate.outputW * asked.outputRatio) / 1000, 3)} kW`;
+  return `Output not given: torque kept, it becomes ${becomes}.`;
 }
 
 function emptyBecause(found: AsFound, wish: RedesignWish, limits: ShopLimits): string {

@@ -2,6 +2,7 @@ import { possibleCircuits } from '../winding/connection.ts';
 import { windingFactors } from '../winding/factors.ts';
 import { layoutOf, type Layout } from '../winding/layout.ts';
 import { phaseVolts, type AsFound } from './asFound.ts';
+import { outputAndTorque } from './torque.ts';
 import type { RedesignWish } from './wish.ts';
 
 /**
@@ -83,6 +84,7 @@ export function* windings(found: AsFound, wish: RedesignWish, refusals: string[]
   const volts = wish.lineVoltageV ?? found.voltageV;
   const hertz = wish.frequencyHz ?? found.frequencyHz;
   const said = new Set<string>();
+  const asked = outputAndTorque(wish, { frequencyHz: found.frequencyHz, poles: found.layout.poles });
   for (const layout of layoutsFor(found, wish, refusals)) {
     const factors = windingFactors(layout, 7);
     const kw = factors[0]?.size ?? 0;
@@ -120,7 +122,7 @@ export function* windings(found: AsFound, wish: RedesignWish, refusals: string[]
           factorRatio: kw / found.windingFactor,
           circuitRatio: circuits / found.circuits,
           coilRatio: layout.coils.length / found.layout.coils.length,
-          fluxRatio: (found.layout.poles / layout.poles) * Math.sqrt(wish.powerRatio),
+          fluxRatio: (found.layout.poles / layout.poles) * asked.fluxRatio,
         });
         const first = layout.groups[0]?.coils.map((c) => layout.coils[c - 1]?.spanSlots ?? layout.spanSlots);
         for (const turns of new Set([Math.floor(exact + 1e-9), Math.ceil(exact - 1e-9)]))

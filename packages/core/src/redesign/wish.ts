@@ -13,7 +13,16 @@ export const redesignWishSchema = z.strictObject({
     .optional()
     .describe('left out = as found'),
   frequencyHz: z.number().positive().max(400).optional(),
-  powerRatio: z.number().min(0.2).max(3).default(1).describe('wanted output over rated output'),
+  powerRatio: z
+    .number()
+    .min(0.2)
+    .max(3)
+    .optional()
+    .describe('wanted output over rated output; left out = torque kept, the output follows the speed'),
+  flux: z
+    .enum(['with the torque', 'as found'])
+    .default('with the torque')
+    .describe('air gap density follows the torque asked for, or is kept and only current and density follow it'),
   poles: z.int().min(2).max(48).multipleOf(2).optional(),
   connection: z.enum(['wye', 'delta']).optional().describe('left out = either'),
   circuits: z.int().min(1).max(48).optional().describe('as it runs; left out = every number that works'),
@@ -62,6 +71,10 @@ export type CandidateKey = z.output<typeof candidateKeySchema>;
 
 export interface Candidate extends CandidateKey {
   exactTurns: number;
+  /** turns that keep the flux as found, where the output asks for another torque */
+  keptFluxTurns: number | undefined;
+  /** conductor area for the slot copper as found, mm² */
+  targetAreaMm2: number;
   /** turns rounded: flux against the wanted flux, per cent */
   fluxErrorPercent: number;
   airGapT: number;
@@ -87,6 +100,10 @@ export interface Candidate extends CandidateKey {
 }
 
 export interface RedesignResult {
+  /** what is taken for a wish left out, in a sentence; empty where nothing is */
+  assumed: string;
+  /** torque at the wished output over rated torque */
+  torqueRatio: number;
   candidates: Candidate[];
   /** how many combinations of connection, span and turns were looked at, and how many kept all limits */
   tried: number;

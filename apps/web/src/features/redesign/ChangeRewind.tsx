@@ -215,6 +215,7 @@ export function ChangeRewind({
               No wire of this grade is free in stock: enter lots under Wire, or search all sizes.
             </ProblemNote>
           ) : null}
+          {search.result?.assumed ? <p className="mb-1">{search.result.assumed}</p> : null}
           {search.result?.refusals.map((r) => (
             <p key={r} className="border-l-4 border-attention pl-2">
               {r}

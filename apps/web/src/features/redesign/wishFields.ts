@@ -23,6 +23,17 @@ export const WISH_FIELDS: readonly FieldSpec[] = [
   { name: 'voltage', label: 'Line voltage', read: { kind: 'quantity', dimension: 'voltage', unit: 'V', above: 0 } },
   { name: 'frequency', label: 'Frequency', read: { kind: 'quantity', dimension: 'frequency', unit: 'Hz', above: 0 } },
   { name: 'power', label: 'Output', read: { kind: 'quantity', dimension: 'power', unit: 'kW', above: 0 } },
+  {
+    name: 'flux',
+    label: 'Flux',
+    read: {
+      kind: 'choice',
+      options: [
+        { value: 'with the torque', label: 'with the torque' },
+        { value: 'as found', label: 'as found' },
+      ],
+    },
+  },
   asOnSheet('poles', 'Poles'),
   asOnSheet('connection', 'Connection'),
   asOnSheet('circuits', 'Circuits as it runs'),
@@ -60,6 +71,7 @@ export function readWish(
     lineVoltageV: v['voltage'] === voltageV ? undefined : v['voltage'],
     frequencyHz: v['frequency'] === plate.frequencyHz ? undefined : v['frequency'],
     powerRatio: power === undefined ? undefined : power / (plate.outputW ?? power),
+    flux: v['flux'],
     poles: v['poles'],
     connection: v['connection'],
     circuits: v['circuits'],
