@@ -132,7 +132,7 @@ export function formOf(tokens: Tokens, nodes: Nodes, classes: Classes): Form {
     const through: number[] = [];
     const list: number[] = [];
     let at = start;
-    let node = first;
+    let node: number;
     for (;;) {
       const group = at >> 1;
       used[group] = 1;
