@@ -1,7 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { Linter } from 'eslint';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import config from '../../../../eslint.config.js';
 import { asAdmin, startServer, type Client, type TestServer } from '../testing/server.ts';
 import { afterTransaction, Database, MOST_WAITING } from './database.ts';
 import { withoutValues } from '../problem/problemFilter.ts';
@@ -40,7 +39,11 @@ describe('connections', () => {
     for (let i = 0; i < 40; i++) await database.pool.query('select 1');
   });
   /* eslint-enable no-restricted-syntax */
-  it('lint finds one before it runs', () => {
+  it('lint finds one before it runs', async () => {
+    const path = new URL('../../../../eslint.config.js', import.meta.url).href;
+    const { default: config } = (await import(/* @vite-ignore */ path)) as {
+      default: { rules?: Record<string, unknown> }[];
+    };
     const rules = config.find((c) => JSON.stringify(c.rules ?? {}).includes('only its own connection'))?.rules ?? {};
     const verify = (code: string): number =>
       new Linter().verify(code, { rules: { 'no-restricted-syntax': rules['no-restricted-syntax'] } } as never).length;

@@ -16,7 +16,9 @@ import { Reports } from '../report/reports.ts';
 import { Shop } from '../shop/shop.ts';
 import { Materials } from '../stock/materials.ts';
 import { Stock } from '../stock/stock.ts';
+import { nowMs } from '../clock/clock.ts';
 import { DEMO_LOTS } from './demoStock.ts';
+import { afterWorking, lastWorking, workingBetween } from './shopHours.ts';
 import { Windings } from '../winding/windings.ts';
 import { DEMO_JOBS, type DemoJob } from './demoJobs.ts';
 import { DEMO_PASSWORD, DEMO_PEOPLE } from './demoPeople.ts';
@@ -35,14 +37,14 @@ export async function loadDemo(app: NestFastifyApplication): Promise<number> {
   const acts = new Map<string, Act['actor']>();
   for (const [i, p] of DEMO_PEOPLE.entries()) {
     const pinHash = await hashSecret(p.pin);
-    const [row] = await tables.insert(person).values({ name: p.name, signIn: p.signIn, role: p.role, passwordHash, pinHash, createdAt: new Date(Date.now() - 400 * DAY + i * 1000) }).returning();
+    const [row] = await tables.insert(person).values({ name: p.name, signIn: p.signIn, role: p.role, passwordHash, pinHash, createdAt: new Date(nowMs() - 400 * DAY + i * 1000) }).returning();
     if (row) acts.set(p.key, { id: row.id, name: row.name, role: row.role as Role });
   }
   await app.get(Shop).store(
     shopSettingsSchema.parse({
       name: 'Skarvøy Harbour Motor Works', address: 'North Quay 4, Skarvøy', leadMarks: 'U', timeZone: 'UTC',
       resins: [
-        { name: 'Polyester dip resin', ratedC: 135, ratedH: 6, floorC: 120, thermalClassC: 155 },
+        { name: 'Polyester dip resin', ratedC: 145, ratedH: 5, floorC: 130, thermalClassC: 155 },
         { name: 'Epoxy for vacuum-pressure', ratedC: 150, ratedH: 8, floorC: 135, thermalClassC: 180, rate: { law: 'arrhenius', activationKJMol: 90 } },
       ],
     }),
@@ -53,8 +55,8 @@ export async function loadDemo(app: NestFastifyApplication): Promise<number> {
     if (!actor) throw new Error(`no demo person ${key}`);
     return actor;
   });
-  for (const lot of DEMO_LOTS(Date.now()))
-    await app.get(Stock).receive({ actor: acts.get('foreman') as Act['actor'], at: new Date(Date.now() - 60 * DAY) }, lot);
+  for (const lot of DEMO_LOTS(nowMs()))
+    await app.get(Stock).receive({ actor: acts.get('foreman') as Act['actor'], at: new Date(lastWorking(nowMs() - 60 * DAY)) }, lot);
   for (const one of DEMO_JOBS) await loader.load(one);
   return DEMO_JOBS.length;
 }
@@ -68,16 +70,20 @@ class Loader {
   }
 
   private act(key: string, at: number): Act {
-    return { actor: this.actor(key), at: new Date(Math.min(at, Date.now() - 60_000)) };
+    return { actor: this.actor(key), at: new Date(Math.min(at, nowMs() - 60_000)) };
   }
 
   async load(one: DemoJob): Promise<void> {
     const designed = one.singlePhase ? designSinglePhase(one.singlePhase) : designMotor(one.motor);
     const rotor = one.woundRotor ? designRotor(designed, { ...one.woundRotor, poles: one.motor.poles, outputKW: one.motor.outputKW }) : undefined;
-    let clock = Date.now() - one.daysAgo * DAY;
+    // work happens in the shop's hours: the time of the job is reckoned in them
+    const end = lastWorking(nowMs() - (one.restDays ?? 0.1) * DAY);
+    const begin = Math.min(lastWorking(nowMs() - one.daysAgo * DAY), afterWorking(lastWorking(end - DAY), 0));
+    const span = Math.max(60_000, workingBetween(begin, end) - 60_000);
+    let clock = begin;
     const body = newJobBody.parse({
       customerName: one.customer, what: one.what, route: one.route ?? 'ac_random_rewind', impregnation: one.impregnation ?? 'dip', priority: one.priority ?? 'ordinary',
-      promised: new Date(Date.now() + one.promisedInDays * DAY).toISOString().slice(0, 10),
+      promised: new Date(nowMs() + one.promisedInDays * DAY).toISOString().slice(0, 10),
       nameplate: { ...designed.nameplate, ...(rotor?.plate ?? {}), manufacturer: 'unknown', serial: one.serial, frame: one.frame, massKg: one.mass },
       intake: { came: one.came ?? 'whole motor', fitted: one.fitted ?? ['bearings', 'fan'], complaint: one.complaint, condition: one.condition, looseParts: 'Tray 4, shelf B: key, fan cover, terminal links', leadPosition: '3 o\'clock from the lead end', boxPosition: 'right, seen from drive end' },
     });
@@ -89,13 +95,14 @@ class Loader {
     const until = new Set(one.until.flatMap((code) => [...ancestorsOf(graph, code), code]));
     const steps = this.app.get(Steps);
     const figures = this.figuresOf(designed);
-    const span = Math.max(0.05, one.daysAgo - (one.restDays ?? 0.1)) * DAY;
     const list = inOrder(graph).filter((code) => until.has(code));
     const total = list.reduce((n, code) => n + operationHours(operation(code), 160).elapsedH, 0);
+    let worked = 0;
     for (const code of list) {
       const op = operation(code);
       const begun = clock;
-      clock += (span * operationHours(op, 160).elapsedH) / total;
+      worked += (span * operationHours(op, 160).elapsedH) / total;
+      clock = afterWorking(begin, worked);
       const who = op.resource === 'test' || op.resource === 'core-test' ? 'tester' : op.resource === 'desk' ? 'foreman' : 'winder';
       if (code === 'LDT' || (code === 'SLP' && one.poorShop)) {
         await steps.waive(this.act('foreman', clock), number, code, 'Not ordered.');
@@ -152,7 +159,7 @@ class Loader {
         return this.tests(number, 'AA', one, designed, figures, at);
       case 'CUR':
         await this.app.get(Evaluations).cure(this.act('winder', at), number, {
-          fileName: 'bake-oven-1.csv', csv: ovenLog({ start: [6, 30], holdC: one.impregnation === 'vacuum-pressure' ? 155 : 140, hours: one.impregnation === 'vacuum-pressure' ? 13 : 10, lagsMin: [55, 25] }), roles: ['oven air', 'part', 'part'],
+          fileName: 'bake-oven-1.csv', csv: ovenLog({ start: [6, 30], holdC: one.impregnation === 'vacuum-pressure' ? 155 : 149, hours: one.impregnation === 'vacuum-pressure' ? 13 : 9, lagsMin: [55, 25] }), roles: ['oven air', 'part', 'part'],
           resin: one.impregnation === 'vacuum-pressure' ? 'Epoxy for vacuum-pressure' : 'Polyester dip resin',
         });
         return;

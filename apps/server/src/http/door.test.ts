@@ -95,7 +95,8 @@ const raw = async (text: string, path: string, method = 'POST', headers: Record<
 };
 let kept: string | undefined;
 async function cookieOf(signIn: string): Promise<string> {
-  kept ??= await open('session', {
+  if (kept !== undefined) return kept;
+  const cookie = await open('session', {
     method: 'POST',
     headers: { 'Content-Type': 'application/json' },
     body: JSON.stringify({ signIn, password: 'harbour-2026' }),
@@ -105,7 +106,8 @@ async function cookieOf(signIn: string): Promise<string> {
       .map((c) => c.split(';')[0])
       .join('; '),
   );
-  return kept;
+  kept = cookie;
+  return cookie;
 }
 
 describe('where a change comes from', () => {

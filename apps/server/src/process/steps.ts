@@ -311,7 +311,7 @@ export class Steps {
     row: JobRow,
     op: Operation,
   ): Promise<Record<string, Record<string, FieldValue>>> {
-    const codes = op.accept.flatMap((r) => (r.rule === 'at most times' ? [r.of.operation] : []));
+    const codes = op.accept.flatMap((r) => (r.rule === 'rise' ? [r.of] : []));
     const attempts = await this.read.attemptsOf(row, codes, tx);
     return Object.fromEntries(
       attempts.filter((a) => a.finishedAt !== null).map((a) => [a.code, a.values as Record<string, FieldValue>]),

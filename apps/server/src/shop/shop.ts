@@ -10,7 +10,7 @@ import { badField, conflict } from '../problem/problem.ts';
 
 const FIRST: ShopSettings = shopSettingsSchema.parse({
   name: 'Motor shop',
-  resins: [{ name: 'Polyester dip resin', ratedC: 135, ratedH: 6, floorC: 120, thermalClassC: 155 }],
+  resins: [{ name: 'Polyester dip resin', ratedC: 145, ratedH: 5, floorC: 130, thermalClassC: 155 }],
 });
 
 /** The shop's settings: one row, versioned. */

@@ -189,7 +189,8 @@ describe('no-load run (C31–C33)', () => {
     expect(run({ ampsA: [9, 8, 7], voltsV: [400, 396, 404] }).verdict).toBe('cannot judge');
     expect(run({ voltsV: [400, 360, 400] }).verdict).toBe('cannot judge');
     expect(run({ voltsV: [430, 430, 430] }).verdict).toBe('cannot judge');
-    expect(run({ vibrationMmS: 1.6 }).verdict).toBe('fail');
+    expect(run({ vibrationMmS: 2.1, shaftHeightMm: 160 }).verdict).toBe('fail');
+    expect(run({ vibrationMmS: 1.8, shaftHeightMm: 160 }).verdict).toBe('pass');
     expect(run({ bearingDriveC: 70, ambientC: 25 }).verdict).toBe('attention');
     expect(run({ ampsA: [2, 2, 2] }).reason).toMatch(/too many turns/);
   });

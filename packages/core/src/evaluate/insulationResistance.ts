@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
-import { limit } from '../limits/limits.ts';
+import { limit, type ShopLimits } from '../limits/limits.ts';
 import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { combineVerdicts, notBelow, type Verdict } from '../verdict.ts';
@@ -232,6 +232,9 @@ export const insulationResistance = defineCalculation({
 });
 
 interface PolarizationInput {
+  limits?: ShopLimits | undefined;
+  /** thermoplastic: varnished cloth, asphalt, shellac-mica */
+  system?: string | undefined;
   kind?: InsulationWindingKind | undefined;
   insulationClass?: string | undefined;
   ratedV?: number | undefined;
@@ -255,14 +258,19 @@ function polarization(x: PolarizationInput, r40: number) {
   const wanted = x.insulationClass === 'A' ? 1.5 : x.insulationClass === 'E' ? undefined : 2;
   const say = ` PI ${r10min.overRange ? 'above ' : ''}${formatNumber(pi, 3)}`;
   if (x.kind === 'field') return none(`${say}, not judged for fields.`);
-  if (r40 > 5000) return none(`${say}, not judged: R above 5000 MΩ (IEEE 43).`);
+  const most = limit('ir.noIndexAboveMegohm', x.limits);
+  if (r40 > most) return none(`${say}, not judged: R above ${most} MΩ (IEEE 43).`);
   if (pi < 1 && !r10min.overRange)
     return none(`${say}: falling resistance, wet, dirty, or reading unsteady.`, 'attention', false);
   const random = x.kind === 'random-wound' && (x.ratedV ?? 0) < 1000;
-  if (random && r40 >= 100) return none(`${say}, not judged: random-wound with R at 40 °C of 100 MΩ or more.`);
+  const enough = limit('ir.randomNoIndexMegohm', x.limits);
+  if (random && r40 >= enough) return none(`${say}, not judged: random-wound with R at 40 °C of ${enough} MΩ or more.`);
   if (wanted === undefined) return none(`${say}, recorded; class E has no agreed figure.`);
   if (r10min.overRange && pi < wanted)
     return none(`${say}: the bound is below the wanted ${wanted}; PI cannot be judged.`);
+  const dry = limit('ir.oldIndexHigh', x.limits);
+  if (x.system === 'thermoplastic' && pi > dry)
+    return none(`${say}, above ${dry} on old insulation: possibly dried out and brittle.`, 'attention', true);
   if (pi >= wanted) return none(`${say}, at least ${wanted} wanted.`, 'pass', true);
   return none(`${say}, below ${wanted} (IEEE 43).`, (x.ratedKVA ?? 0) > 10_000 ? 'fail' : 'attention', false);
 }

@@ -10,6 +10,7 @@ import { ratingOf, type WindingFigures } from '../winding/figures.ts';
 import type { WindingRecord } from '../winding/record.ts';
 import { insulationResistance, WINDING_KINDS } from './insulationResistance.ts';
 import { noLoadRun } from './noLoadRun.ts';
+import { shaftHeightOf } from './vibration.ts';
 import { windingResistance } from './windingResistance.ts';
 
 /** What a test is judged with beside its readings. */
@@ -171,6 +172,8 @@ export const TEST_KINDS: readonly TestKind[] = [
       quantity('power', 'Power', 'power', 'kW'),
       quantity('minutes', 'Run for', 'time', 'min'),
       quantity('vibration', 'Vibration, worst', 'velocity', 'mm/s'),
+      choice('mounting', 'Mounted for the run', ['free', 'rigid']),
+      choice('vibrationGrade', 'Vibration grade', ['A', 'B']),
       celsius('ambientC', 'Air temperature'),
       celsius('bearingDrive', 'Drive-end bearing'),
       celsius('bearingOther', 'Opposite-end bearing'),
@@ -188,6 +191,9 @@ export const TEST_KINDS: readonly TestKind[] = [
         powerW: num(v, 'power'),
         minutes: num(v, 'minutes'),
         vibrationMmS: num(v, 'vibration'),
+        shaftHeightMm: shaftHeightOf(c.nameplate.frame),
+        mounting: v['mounting'],
+        vibrationGrade: v['vibrationGrade'],
         ambientC: num(v, 'ambientC'),
         bearingDriveC: num(v, 'bearingDrive'),
         bearingOtherC: num(v, 'bearingOther'),

@@ -172,10 +172,10 @@ export const windingResistance = defineCalculation({
     }
     if (x.material === 'mixed')
       parts.push({ verdict: 'attention', reason: 'Mixed metals have no single temperature constant.' });
-    if (x.ambientC !== undefined && Math.abs(x.windingC - x.ambientC) > 2) {
+    if (x.ambientC !== undefined && !notAbove(Math.abs(x.windingC - x.ambientC), limit('wr.coldAirK', x.limits))) {
       parts.push({
         verdict: 'attention',
-        reason: `Winding ${formatNumber(x.windingC)} °C, air ${formatNumber(x.ambientC)} °C: more than 2 K apart is not a cold reading.`,
+        reason: `Winding ${formatNumber(x.windingC)} °C, air ${formatNumber(x.ambientC)} °C: more than ${limit('wr.coldAirK', x.limits)} K apart is not a cold reading.`,
       });
     }
     if (x.calibrationExpired) parts.push({ verdict: 'attention', reason: 'The instrument is out of calibration.' });

@@ -19,11 +19,21 @@ export const resinSchema = z.strictObject({
   ratedC: z.number().min(40).max(260).describe('rated cure temperature, °C, of the part'),
   ratedH: z.number().positive().max(72).describe('rated cure time, h, at part temperature'),
   rate: rateLawSchema.default({ law: 'doubling', doublingK: 10 }),
-  floorC: z.number().nullable().default(null).describe('no credit below, °C; null = none'),
+  floorC: z
+    .number()
+    .nullable()
+    .optional()
+    .describe('no credit below, °C; left out = 15 K under the rated temperature; null = none'),
   maxC: z.number().optional().describe('highest part temperature, °C; default rated + 20'),
   thermalClassC: z.number().optional(),
 });
 export type Resin = z.output<typeof resinSchema>;
+
+/** Below the rated temperature by this, a long cool bake does not complete a cure, K (common practice). */
+export const DEFAULT_FLOOR_K = 15;
+/** No credit below this part temperature, °C; null = none. */
+export const floorOf = (resin: Pick<Resin, 'ratedC' | 'floorC'>): number | null =>
+  resin.floorC === undefined ? resin.ratedC - DEFAULT_FLOOR_K : resin.floorC;
 
 /** Relative cure rate at a part temperature: 1 at the rated temperature. */
 export function cureRate(partC: number, ratedC: number, law: RateLaw, floorC: number | null, capC: number): number {
@@ -139,7 +149,7 @@ export const processCure = defineCalculation({
     channels: [
       { name: 'part', role: 'part', valuesC: [24, 78, 106, 121, 129, 133, 135, 136, 137, 137, 136, 136, 112, 88] },
     ],
-    resin: { name: 'polyester', ratedC: 135, ratedH: 6, maxC: 155 },
+    resin: { name: 'polyester', ratedC: 130, ratedH: 7, maxC: 150 },
     maxGapMin: 90,
   },
   compute: (input, note) => {
@@ -161,7 +171,8 @@ export const processCure = defineCalculation({
       );
     const maxGapMin = input.maxGapMin ?? defaultMaxGapMin(input.timesMin);
     const ratedMin = resin.ratedH * 60;
-    const rate = (c: number) => cureRate(c, resin.ratedC, resin.rate, resin.floorC, maxC);
+    const floorC = floorOf(resin);
+    const rate = (c: number) => cureRate(c, resin.ratedC, resin.rate, floorC, maxC);
     const parts = input.channels.map((channel, index) => ({ channel, index })).filter((x) => x.channel.role === 'part');
     const results: z.output<typeof channelResult>[] = [];
     const judged: {
@@ -214,7 +225,7 @@ export const processCure = defineCalculation({
         name: `Degree of cure, ${channel.name}`,
         symbol: 'D',
         formula: 'Σ (f_i + f_{i+1})/2 · Δt / t_r',
-        numbers: `${points.length} samples, f = ${resin.rate.law === 'doubling' ? `2^((T − ${resin.ratedC})/${resin.rate.doublingK})` : `Arrhenius, E_a ${resin.rate.activationKJMol} kJ/mol`}, t_r ${ratedMin} min${resin.floorC === null ? '' : `, no credit below ${resin.floorC} °C`}`,
+        numbers: `${points.length} samples, f = ${resin.rate.law === 'doubling' ? `2^((T − ${resin.ratedC})/${resin.rate.doublingK})` : `Arrhenius, E_a ${resin.rate.activationKJMol} kJ/mol`}, t_r ${ratedMin} min${floorC === null ? '' : `, no credit below ${formatNumber(floorC)} °C`}`,
         value: degree,
         unit: '',
         source: "derived; rated cure from the resin's data sheet",

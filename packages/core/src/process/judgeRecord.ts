@@ -57,17 +57,15 @@ function judgeRule(
         return undefined;
       const value = numberOf(rule.field, rule.unit);
       if (value === undefined) return undefined;
-      const bound = typeof rule.limit === 'number' ? rule.limit : limit(rule.limit, context.limits);
+      const bound = limit(rule.limit, context.limits);
       const inside = rule.rule === 'at most' ? notAbove(value, bound) : notBelow(value, bound);
-      const [shown, shownBound] = formatAgainst(value, bound);
+      const [shown] = formatAgainst(value, bound);
       const unit = rule.rule === 'at most' && rule.per ? `${rule.unit}/${rule.per}` : rule.unit;
-      const quoted =
-        typeof rule.limit === 'number'
-          ? `${shownBound} ${unit} (common practice)`
-          : quoteLimit(rule.limit as LimitId, context.limits);
       return {
         verdict: inside ? 'pass' : (rule.verdict ?? 'fail'),
-        reason: inside ? '' : `${label(rule.field)} ${shown} ${unit}; ${rule.rule} ${quoted}.`,
+        reason: inside
+          ? ''
+          : `${label(rule.field)} ${shown} ${unit}; ${rule.rule} ${quoteLimit(rule.limit, context.limits)}.`,
       };
     }
     case 'within percent': {
@@ -79,11 +77,12 @@ function judgeRule(
         .map((x) => ({ ...x, percent: (100 * Math.abs(x.value - mean)) / mean }));
       const worst = off.sort((a, b) => b.percent - a.percent)[0];
       if (!worst) return undefined;
-      return notAbove(worst.percent, rule.percent)
+      const most = limit(rule.percent, context.limits);
+      return notAbove(worst.percent, most)
         ? { verdict: 'pass', reason: '' }
         : {
             verdict: 'fail',
-            reason: `${label(worst.name)} is ${formatNumber(worst.percent, 3)} % from the mean; at most ${rule.percent} % (common practice).`,
+            reason: `${label(worst.name)} is ${formatNumber(worst.percent, 3)} % from the mean; at most ${quoteLimit(rule.percent, context.limits)}.`,
           };
     }
     case 'equals': {
@@ -93,22 +92,76 @@ function judgeRule(
         ? { verdict: 'pass', reason: '' }
         : { verdict: 'fail', reason: `${value} ${rule.unit}; it must be ${rule.value}.` };
     }
-    case 'at most times': {
-      const value = values[rule.field];
-      const base = context.earlier[rule.of.operation]?.[rule.of.field];
-      if (typeof value !== 'number') return undefined;
-      if (typeof base !== 'number' || base <= 0) {
+    case 'band': {
+      const value = numberOf(rule.field, rule.unit);
+      if (value === undefined) return undefined;
+      return bandOf(value, rule, context.limits, `${label(rule.field)} %s ${rule.unit}`);
+    }
+    case 'at most by size': {
+      const value = numberOf(rule.field, rule.unit);
+      if (value === undefined) return undefined;
+      const size = numberOf(rule.by, rule.byUnit);
+      const [small, large] = [limit(rule.limit, context.limits), limit(rule.larger, context.limits)];
+      if (size === undefined && !notAbove(value, Math.min(small, large)) && notAbove(value, Math.max(small, large)))
         return {
           verdict: 'cannot judge',
-          reason: `${rule.of.operation} has no figure to compare ${label(rule.field).toLowerCase()} with.`,
+          reason: `${label(rule.field)} ${formatNumber(value, 3)} ${rule.unit}: the limit depends on ${label(rule.by).toLowerCase()}, which is missing.`,
         };
-      }
-      const factor = limit(rule.factor, context.limits);
-      const [shown, bound] = formatAgainst(value / base, factor);
-      return {
-        verdict: notAbove(value / base, factor) ? 'pass' : 'fail',
-        reason: `${label(rule.field)} is ${shown} times that of ${rule.of.operation}; at most ${bound} times (${quoteLimit(rule.factor, context.limits)}).`,
-      };
+      const id = size !== undefined && !notAbove(size, limit(rule.from, context.limits)) ? rule.larger : rule.limit;
+      const [shown] = formatAgainst(value, limit(id, context.limits));
+      return notAbove(value, limit(id, context.limits))
+        ? { verdict: 'pass', reason: '' }
+        : {
+            verdict: 'fail',
+            reason: `${label(rule.field)} ${shown} ${rule.unit}; at most ${quoteLimit(id, context.limits)}.`,
+          };
+    }
+    case 'at most share': {
+      const [value, whole] = [values[rule.field], values[rule.of]];
+      if (typeof value !== 'number') return undefined;
+      if (typeof whole !== 'number' || whole <= 0)
+        return {
+          verdict: 'cannot judge',
+          reason: `${label(rule.field)} is judged against ${label(rule.of).toLowerCase()}, which is missing.`,
+        };
+      const percent = (100 * value) / whole;
+      const [shown] = formatAgainst(percent, limit(rule.percent, context.limits));
+      return notAbove(percent, limit(rule.percent, context.limits))
+        ? { verdict: 'pass', reason: '' }
+        : {
+            verdict: 'fail',
+            reason: `${label(rule.field)} is ${shown} % of ${label(rule.of).toLowerCase()}; at most ${quoteLimit(rule.percent, context.limits)}.`,
+          };
+    }
+    case 'rise': {
+      const value = values[rule.field];
+      if (typeof value !== 'number') return undefined;
+      const earlier = context.earlier[rule.of] ?? {};
+      const base = earlier[rule.field];
+      if (typeof base !== 'number' || base <= 0)
+        return {
+          verdict: 'pass',
+          reason: `${rule.of} has no figure to compare with: judged by the loss itself and the hot spot only.`,
+        };
+      const [was, is] = [earlier[rule.flux], values[rule.flux]];
+      if (typeof was !== 'number' || typeof is !== 'number' || was <= 0 || is <= 0)
+        return {
+          verdict: 'cannot judge',
+          reason: `${label(rule.flux)} is missing at ${typeof was === 'number' && was > 0 ? 'this test' : rule.of}: losses compare only at the same flux density.`,
+        };
+      const apart = 100 * Math.abs(is / was - 1);
+      if (!notAbove(apart, limit(rule.fluxPercent, context.limits)))
+        return {
+          verdict: 'cannot judge',
+          reason: `Flux densities ${formatNumber(was, 3)} and ${formatNumber(is, 3)} T are more than ${quoteLimit(rule.fluxPercent, context.limits)} apart: no verdict on the rise; repeat at the same flux density.`,
+        };
+      const rise = 100 * ((value * (was / is) ** 2) / base - 1);
+      return bandOf(
+        rise,
+        rule,
+        context.limits,
+        `${label(rule.field)} rose by %s % on ${rule.of}${was === is ? '' : ', at the same flux density'}`,
+      );
     }
     case 'stated': {
       const value = values[rule.field];
@@ -127,4 +180,21 @@ function judgeRule(
         : { verdict: 'pass', reason: '' };
     }
   }
+}
+
+/** Pass, attention or fail by two limits; `%s` in the sentence is the value. */
+function bandOf(
+  value: number,
+  rule: { pass: LimitId; attention: LimitId },
+  limits: ShopLimits,
+  sentence: string,
+): Judged {
+  const [fine, most] = [limit(rule.pass, limits), limit(rule.attention, limits)];
+  if (notAbove(value, fine)) return { verdict: 'pass', reason: '' };
+  const isFail = !notAbove(value, most);
+  const [shown] = formatAgainst(value, isFail ? most : fine);
+  return {
+    verdict: isFail ? 'fail' : 'attention',
+    reason: `${sentence.replace('%s', shown)}; at most ${quoteLimit(isFail ? rule.attention : rule.pass, limits)}.`,
+  };
 }

@@ -29,16 +29,40 @@ export type AcceptRule =
   | {
       rule: 'at most';
       field: string;
-      limit: number | LimitId;
+      limit: LimitId;
       unit: string;
       per?: string;
       verdict?: 'attention' | 'fail';
       when?: { field: string; is: readonly string[] };
     }
-  | { rule: 'within percent'; fields: readonly string[]; of: string; percent: number }
-  | { rule: 'at least'; field: string; limit: number | LimitId; unit: string; verdict?: 'attention' | 'fail' }
+  | { rule: 'within percent'; fields: readonly string[]; of: string; percent: LimitId }
+  | { rule: 'at least'; field: string; limit: LimitId; unit: string; verdict?: 'attention' | 'fail' }
+  /** up to `pass` passes, up to `attention` a person looks, above fails */
+  | { rule: 'band'; field: string; unit: string; pass: LimitId; attention: LimitId }
+  /** the limit follows another size: `larger` where that is above `from` */
+  | {
+      rule: 'at most by size';
+      field: string;
+      unit: string;
+      by: string;
+      byUnit: string;
+      from: LimitId;
+      limit: LimitId;
+      larger: LimitId;
+    }
+  /** a share of another value of the same record */
+  | { rule: 'at most share'; field: string; of: string; percent: LimitId }
   | { rule: 'equals'; field: string; value: number; unit: string }
-  | { rule: 'at most times'; field: string; factor: LimitId; of: { operation: string; field: string } }
+  /** rise against the same figure of an earlier operation, at the same flux density; losses go with its square */
+  | {
+      rule: 'rise';
+      field: string;
+      of: string;
+      flux: string;
+      fluxPercent: LimitId;
+      pass: LimitId;
+      attention: LimitId;
+    }
   | { rule: 'stated'; field: string }
   | { rule: 'second person'; field: string };
 

@@ -45,8 +45,7 @@ export const ROTOR_OPERATIONS: readonly Operation[] = [
     ],
     accept: [
       { rule: 'equals', field: 'open', value: 0, unit: 'open bars' },
-      { rule: 'at most', field: 'swing', limit: 5, unit: '%' },
-      { rule: 'at most', field: 'swing', limit: 3, unit: '%', verdict: 'attention' },
+      { rule: 'band', field: 'swing', unit: '%', pass: 'rotor.swingPass', attention: 'rotor.swingAttention' },
     ],
     hours: time(0.2, 0.6),
     resource: 'test',
@@ -61,11 +60,23 @@ export const ROTOR_OPERATIONS: readonly Operation[] = [
     fields: [
       millimetre('seats', 'Run-out at bearing seats', need),
       millimetre('shaftEnd', 'Run-out at shaft end', need),
+      millimetre('shaftDiameter', 'Shaft diameter'),
       millimetre('core', 'Run-out of the core'),
+      millimetre('airGap', 'Air gap, one side'),
     ],
     accept: [
       { rule: 'at most', field: 'seats', limit: 'route.journalTirMm', unit: 'mm' },
-      { rule: 'at most', field: 'shaftEnd', limit: 0.075, unit: 'mm' },
+      {
+        rule: 'at most by size',
+        field: 'shaftEnd',
+        unit: 'mm',
+        by: 'shaftDiameter',
+        byUnit: 'mm',
+        from: 'route.shaftLargeMm',
+        limit: 'route.shaftEndTirMm',
+        larger: 'route.shaftEndLargeTirMm',
+      },
+      { rule: 'at most share', field: 'core', of: 'airGap', percent: 'route.coreTirPercent' },
     ],
     hours: time(0.2, 0.7),
     resource: 'lathe',
@@ -114,7 +125,7 @@ export const ROTOR_OPERATIONS: readonly Operation[] = [
     ],
     accept: [
       ok('seated', 'The bearing must seat and turn freely.'),
-      { rule: 'at most', field: 'heated', limit: 110, unit: '°C', verdict: 'attention' },
+      { rule: 'at most', field: 'heated', limit: 'route.bearingHeatC', unit: '°C', verdict: 'attention' },
     ],
     hours: time(0.3, 0.8),
     resource: 'bench',

@@ -15,7 +15,7 @@ import {
   time,
   yes,
 } from './fieldKinds.ts';
-import type { Operation } from './operations.ts';
+import type { AcceptRule, Operation } from './operations.ts';
 
 const coreTest = [
   count('loopTurns', 'Loop turns', need),
@@ -27,6 +27,12 @@ const coreTest = [
   quantity('hotSpot', 'Hot spot above the mean', 'temperatureRise', 'K', need),
 ] as const;
 
+/** Loss of the sheet and the hot spot over the core round it (test reference 5, common practice). */
+const CORE_BANDS: readonly AcceptRule[] = [
+  { rule: 'band', field: 'loss', unit: 'W/kg', pass: 'core.lossPass', attention: 'core.lossAttention' },
+  { rule: 'band', field: 'hotSpot', unit: 'K', pass: 'core.hotSpotPass', attention: 'core.hotSpotAttention' },
+];
+
 /** Operations of the stator rail: rewind, and the overhaul's wash and dry. */
 export const STATOR_OPERATIONS: readonly Operation[] = [
   {
@@ -36,7 +42,7 @@ export const STATOR_OPERATIONS: readonly Operation[] = [
     stage: 'Inspect',
     rail: 'stator',
     fields: coreTest,
-    accept: [{ rule: 'at most', field: 'hotSpot', limit: 10, unit: 'K' }],
+    accept: CORE_BANDS,
     hours: time(0.3, 0.7),
     resource: 'core-test',
     cautions: ['S1', 'S10'],
@@ -98,7 +104,7 @@ export const STATOR_OPERATIONS: readonly Operation[] = [
         unit: '°C',
         when: { field: 'corePlate', is: ['inorganic'] },
       },
-      { rule: 'at least', field: 'hoursAbove', limit: 180, unit: 'min', verdict: 'attention' },
+      { rule: 'at least', field: 'hoursAbove', limit: 'route.burnOffMin', unit: 'min', verdict: 'attention' },
     ],
     hours: time(0.15, 0.5, 8, 0.4),
     resource: 'burn-oven',
@@ -115,8 +121,8 @@ export const STATOR_OPERATIONS: readonly Operation[] = [
       quantity('rate', 'Fastest cooling', 'temperatureRise', 'K', { required: true, hint: 'per hour, above 200 °C' }),
     ],
     accept: [
-      { rule: 'at most', field: 'atOpening', limit: 120, unit: '°C', verdict: 'attention' },
-      { rule: 'at most', field: 'rate', limit: 60, unit: 'K', per: 'h', verdict: 'attention' },
+      { rule: 'at most', field: 'atOpening', limit: 'route.openingC', unit: '°C', verdict: 'attention' },
+      { rule: 'at most', field: 'rate', limit: 'route.coolingKH', unit: 'K', per: 'h', verdict: 'attention' },
     ],
     hours: time(0, 0, 8, 0.4),
     resource: 'burn-oven',
@@ -142,7 +148,7 @@ export const STATOR_OPERATIONS: readonly Operation[] = [
     code: 'DA2',
     title: 'Finish the data',
     what: 'On the stripped coils: turns of one whole group of each kind, bare and overall size, strands. Scrap copper only after the data are released.',
-    stage: 'Data',
+    stage: 'Strip',
     rail: 'stator',
     fields: [yes('agrees', 'Agrees with the record', need), text('difference', 'Difference explained'), notes()],
     accept: [
@@ -220,8 +226,16 @@ export const STATOR_OPERATIONS: readonly Operation[] = [
     rail: 'stator',
     fields: coreTest,
     accept: [
-      { rule: 'at most times', field: 'loss', factor: 'route.coreLossRise', of: { operation: 'CT1', field: 'loss' } },
-      { rule: 'at most', field: 'hotSpot', limit: 10, unit: 'K' },
+      ...CORE_BANDS,
+      {
+        rule: 'rise',
+        field: 'loss',
+        of: 'CT1',
+        flux: 'flux',
+        fluxPercent: 'core.fluxPercent',
+        pass: 'core.risePass',
+        attention: 'core.riseAttention',
+      },
     ],
     hours: time(0.25, 0.7),
     resource: 'core-test',
@@ -231,7 +245,7 @@ export const STATOR_OPERATIONS: readonly Operation[] = [
     code: 'DSG',
     title: 'Release the winding data',
     what: 'As found, or redesigned with a reason; two names.',
-    stage: 'Data',
+    stage: 'Wind',
     rail: 'stator',
     fields: [text('secondName', 'Second name', need), notes()],
     accept: [{ rule: 'second person', field: 'secondName' }],
@@ -447,7 +461,7 @@ export const STATOR_OPERATIONS: readonly Operation[] = [
     ],
     accept: [
       ok('masked', 'Varnish on feet ruins the alignment.'),
-      { rule: 'at least', field: 'hours', limit: 120, unit: 'min', verdict: 'attention' },
+      { rule: 'at least', field: 'hours', limit: 'route.preheatMin', unit: 'min', verdict: 'attention' },
       fairly('steady', 'Moisture may still be in the winding.'),
     ],
     hours: time(0.1, 0.5, 3, 0.5),
@@ -485,7 +499,7 @@ export const STATOR_OPERATIONS: readonly Operation[] = [
       quantity('hold', 'Pressure held', 'time', 'min', need),
       choice('end', 'Ended by', ['capacitance plateau', 'maximum hold, signed'], need),
     ],
-    accept: [{ rule: 'at least', field: 'hold', limit: 60, unit: 'min', verdict: 'attention' }],
+    accept: [{ rule: 'at least', field: 'hold', limit: 'route.pressureHoldMin', unit: 'min', verdict: 'attention' }],
     hours: time(0.4, 0.7, 3, 0.4),
     resource: 'vpi-tank',
     cautions: ['S6', 'S7', 'S8'],
@@ -602,7 +616,7 @@ export const STATOR_OPERATIONS: readonly Operation[] = [
       yes('steady', 'Insulation resistance steady', need),
     ],
     accept: [
-      { rule: 'at least', field: 'hours', limit: 120, unit: 'min', verdict: 'attention' },
+      { rule: 'at least', field: 'hours', limit: 'route.preheatMin', unit: 'min', verdict: 'attention' },
       ok('steady', 'Dry on until the readings are steady.'),
     ],
     hours: time(0.1, 0.3, 12, 0.3),

@@ -125,7 +125,7 @@ export const TRUNK_OPERATIONS: readonly Operation[] = [
       millimetre('largest', 'Largest gap', need),
       millimetre('mean', 'Mean gap', need),
     ],
-    accept: [{ rule: 'within percent', fields: ['smallest', 'largest'], of: 'mean', percent: 10 }],
+    accept: [{ rule: 'within percent', fields: ['smallest', 'largest'], of: 'mean', percent: 'route.airGapPercent' }],
     hours: time(0.1, 0.5),
     resource: 'bench',
     cautions: [],

@@ -1,4 +1,4 @@
-import type { Resin } from '@norther/core';
+import { DEFAULT_FLOOR_K, type Resin } from '@norther/core';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 
@@ -34,7 +34,7 @@ export function Resins({ resins, onChange }: { resins: readonly Resin[]; onChang
               <PlainField
                 label="No credit below, °C"
                 type="number"
-                value={r.floorC ?? ''}
+                value={r.floorC === undefined ? r.ratedC - DEFAULT_FLOOR_K : (r.floorC ?? '')}
                 onChange={(e) => put({ floorC: e.target.value === '' ? null : Number(e.target.value) })}
               />
               <PlainField
@@ -80,7 +80,7 @@ export function Resins({ resins, onChange }: { resins: readonly Resin[]; onChang
         look="plain"
         className="mt-2"
         onClick={() =>
-          onChange([...resins, { name: 'New resin', ratedC: 135, ratedH: 6, floorC: 120, rate: DOUBLING }])
+          onChange([...resins, { name: 'New resin', ratedC: 145, ratedH: 5, rate: DOUBLING }])
         }
       >
         Add a resin
