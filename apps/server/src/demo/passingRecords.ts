@@ -6,7 +6,7 @@ export const PASSING: Readonly<Record<string, Record<string, string>>> = {
   MEC: { fits: 'inside the table', runOut: '0.02', keyway: 'sound', fan: 'sound' },
   RIN: { finding: 'clean' },
   RBT: { method: 'growler', swing: '1.2', open: '0' },
-  RJR: { seats: '0.006', shaftEnd: '0.03', core: '0.02' },
+  RJR: { seats: '0.006', shaftEnd: '0.03', shaftDiameter: '38', core: '0.02', airGap: '0.45' },
   RCA: { pattern: 'overload, even', evidence: 'Even discolouring on all phases, air passages blocked.' },
   CT1: { loopTurns: '9', volts: '62', amps: '14', flux: '1.32', loss: '3.1', hotSpot: '4' },
   QTE: { scope: 'Rewind as found, new bearings.', approver: 'customer, by letter', approvedOn: '2026-11-02' },

@@ -1,5 +1,5 @@
 import { possibleCircuits } from '../winding/connection.ts';
-import { windingFactors } from '../winding/factors.ts';
+import { hasFilledBelts, windingFactors } from '../winding/factors.ts';
 import { layoutOf, type Layout } from '../winding/layout.ts';
 import { phaseVolts, type AsFound } from './asFound.ts';
 import { outputAndTorque } from './torque.ts';
@@ -99,7 +99,7 @@ export function* windings(found: AsFound, wish: RedesignWish, refusals: string[]
           ? `${found.record.leads} leads bring each phase out in halves; with ${layout.poles} poles no even number of circuits works.`
           : `${wish.circuits} circuits would not be equal with ${layout.poles} poles; ${possible.join(', ')} would.`,
       );
-    const full = layout.layers === 1 && layout.form === 'concentric';
+    const full = hasFilledBelts(layout);
     const pitch = layout.polePitchSlots;
     const pitchWarning = full
       ? undefined

@@ -165,6 +165,8 @@ function terminalsOf(choice: ConnectionChoice): Terminals {
 export function connect(layout: Layout, choice: ConnectionChoice): Connection {
   if (layout.kind === 'two-speed') return connectTwoSpeed(layout, choice);
   const single = layout.kind === 'single-phase';
+  if (choice.partWinding && choice.connection === 'delta')
+    refuse('connection', 'A part-winding start takes two wyes, started one after the other; it is not for a delta.');
   const terminals = terminalsOf(choice);
   const inHalves = terminals.halves && !single;
   const all = choice.circuits * (inHalves ? 2 : 1);
@@ -293,6 +295,14 @@ export function deltaRingEmf(layout: Layout, reversed?: Phase): number {
   return sizeOf(ring) / Math.max(...sums.map(sizeOf));
 }
 
+/** What must be said of a winding before it is joined: phases that are not equal carry unequal currents whatever the joints. */
+export function connectionWarnings(layout: Layout): string[] {
+  if (layout.kind !== 'three-phase' || layout.balance.balanced) return [];
+  return [
+    `The three phases are not equal with ${layout.slots} slots and ${layout.poles} poles grouped so: their currents will differ even without load, and the motor runs warm and rough.`,
+  ];
+}
+
 const phaseSchema = z.enum(PHASES);
 
 /** Calculation `winding.connection`. */
@@ -324,6 +334,7 @@ export const windingConnection = defineCalculation({
     nodes: z.array(z.object({ name: z.string(), kind: z.enum(['lead', 'star']), ends: z.array(z.string()) })),
     links: z.array(z.object({ use: z.string(), lines: z.array(z.string()), links: z.array(z.string()) })),
     possible: z.array(z.object({ circuits: z.number(), jumpers: z.array(z.enum(['adjacent-pole', 'skip-pole'])) })),
+    warnings: z.array(z.string()),
   }),
   example: { slots: 36, poles: 4, layers: 2, form: 'lap', spanSlots: 8, connection: 'delta', circuits: 2 },
   compute: ({ connection, circuits, jumper, leads, partWinding, duty, ...layoutInput }, note) => {
@@ -349,7 +360,7 @@ export const windingConnection = defineCalculation({
         source: 'Liwschitz-Garik & Whipple',
       });
     }
-    return { ...made, possible: possibleCircuits(layout) };
+    return { ...made, possible: possibleCircuits(layout), warnings: connectionWarnings(layout) };
   },
 });
 

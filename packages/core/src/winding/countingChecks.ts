@@ -1,6 +1,6 @@
 import { limit } from '../limits/limits.ts';
 import { polesFrom, HIGH_SLIP_PERCENT } from '../machine/nameplate.ts';
-import { pitchFactor } from './factors.ts';
+import { hasFilledBelts, pitchFactor } from './factors.ts';
 import type { WindingRecord } from './record.ts';
 import { E, W, I, f, isThreePhase, sum, type Checks, type Finding } from './checkTypes.ts';
 import { feasibilityOf } from './feasibility.ts';
@@ -121,11 +121,14 @@ export const COUNTING_CHECKS: Checks = {
       const regular = regularLayout(record);
       if (!regular || record.kind === 'single-phase') return undefined;
       const wanted = regular.groups.map((g) => g.coils.length);
-      const same = (a: readonly number[]) =>
-        a.some((_, shift) => a.every((n, i) => n === wanted[(i + shift) % wanted.length]));
-      if (same(list) || same([...list].reverse())) return undefined;
       const near = feasibilityOf(regular.slots, regular.poles, regular.spanSlots).nearlyBalanced?.grouping;
-      if (near && near.length === list.length && near.every((n, i) => n === list[i])) return undefined;
+      // counting may begin at any group and go round either way
+      const isTurned = (of: readonly number[]) =>
+        of.length === list.length &&
+        [list, [...list].reverse()].some((a) =>
+          a.some((_, shift) => a.every((n, i) => n === of[(i + shift) % of.length])),
+        );
+      if (isTurned(wanted) || (near && isTurned(near))) return undefined;
       return W(
         'grouping',
         ['grouping'],
@@ -247,6 +250,8 @@ export const COUNTING_CHECKS: Checks = {
         return out;
       }
       if (single && record.form === 'concentric') return out;
+      // filled single-layer belts are of full pitch whatever the span of their coils
+      if (single && layout && hasFilledBelts(layout)) return out;
       const ratio = mean / pitch;
       const kp = Math.abs(pitchFactor(mean, pitch));
       if (ratio > 1 + 1e-9) {

@@ -115,6 +115,18 @@ export function skewFactor(skewDeg: number, order = 1): number {
   return half === 0 ? 1 : Math.sin(half) / half;
 }
 
+/**
+ * Whether single-layer coils fill whole 60° belts: then the span is only how the ends are laid, and the winding is of full pitch
+ * (pitch factor 1, the rest is distribution). Source: Richter, Ankerwicklungen.
+ * @example hasFilledBelts(layoutOf({ slots: 24, poles: 4, layers: 1, form: 'lap', spanSlots: 7, … })) // true
+ */
+export function hasFilledBelts(layout: Layout): boolean {
+  if (layout.layers !== 1 || layout.kind !== 'three-phase') return false;
+  if (layout.form === 'concentric') return true;
+  const q = layout.slots / (3 * layout.poles);
+  return Number.isInteger(q) && Math.abs(workingFactor(layout) - Math.abs(distributionFactor(q, 60))) < 1e-9;
+}
+
 /** Calculation `winding.factors`. */
 export const windingFactorsCalculation = defineCalculation({
   id: 'winding.factors',
@@ -150,7 +162,7 @@ export const windingFactorsCalculation = defineCalculation({
     const layout = layoutOf(layoutInput);
     const all = windingFactors(layout, highestOrder);
     const skewDeg = skewSlots * layout.slotAngleDeg;
-    const fullBelts = layout.layers === 1 && layout.form === 'concentric';
+    const fullBelts = hasFilledBelts(layout);
     // concentric coils of different spans have no pitch factor of their own: the total is what counts
     const single = layout.kind === 'single-phase';
     const factors = all.map((f) => {

@@ -7,7 +7,7 @@ import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
 import { conductorAreaM2, wiresInHand } from '../wire/strands.ts';
 import { CONDUCTORS, enamelShare, temperatureFactor, windingMeanTurn } from './copper.ts';
 import { workingFactor } from './factors.ts';
-import { layoutOf, type Layout, type LayoutInput } from './layout.ts';
+import { groupingFits, layoutOf, type Layout, type LayoutInput } from './layout.ts';
 import { windingRecordSchema, type WindingRecord } from './record.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
 
@@ -47,7 +47,11 @@ export function layoutInputOf(record: WindingRecord): LayoutInput | undefined {
   const mean = spans && spans.length > 0 ? spans.reduce((a, b) => a + b, 0) / spans.length : undefined;
   const fixedByForm = layers === 1 && (form === 'concentric' || poleGroups === 'consequent');
   if (mean === undefined && !fixedByForm) return undefined;
-  const grouping = record.grouping && record.grouping.length > 1 ? { grouping: [...record.grouping] } : {};
+  // a sequence that does not fit the core is said by its check; the drawing goes on with the regular one
+  const counted = record.grouping && record.grouping.length > 1 ? record.grouping : undefined;
+  const coils = layers === 1 ? slots / 2 : slots;
+  const belts = (poleGroups === 'consequent' ? 3 : 6) * (poles / 2);
+  const grouping = counted && groupingFits(counted, coils, belts) ? { grouping: [...counted] } : {};
   return {
     kind,
     slots,

@@ -164,7 +164,10 @@ export function layoutOf(input: LayoutInput): Layout {
     });
   }
   groups.sort((a, b) => a.number - b.number);
-  if (input.kind !== 'single-phase') giveTurns(coils, groups, input.turns);
+  if (input.kind !== 'single-phase') {
+    giveTurns(coils, groups, input.turns);
+    refuseOtherSpans(input, coils, groups);
+  }
   const sides = input.kind === 'single-phase' ? stackedSides(coils) : slotSides(coils, S, input.layers);
   const p = P / 2;
   const t = gcd(S, p);
@@ -192,22 +195,47 @@ export function layoutOf(input: LayoutInput): Layout {
   return layout;
 }
 
+/** Spans said of a three-phase winding must be those its form gives; the form cannot be changed by saying others. */
+function refuseOtherSpans(input: LayoutInput, coils: readonly Coil[], groups: readonly Group[]): void {
+  if (!input.spansSlots) return;
+  const key = (a: readonly number[]) => [...a].sort((x, y) => y - x).join(', ');
+  const own = groups.map((g) => g.coils.map((n) => coils[n - 1]?.spanSlots ?? 0));
+  const said = key(input.spansSlots);
+  if (own.some((spans) => key(spans) === said || (new Set(spans).size === 1 && said === String(spans[0])))) return;
+  refuse(
+    'spansSlots',
+    `Spans of ${said} slots do not fit: the coils of a group span ${[...new Set(own.map(key))].join(' or ')} slots here. Say spanSlots for lap coils.`,
+  );
+}
+
 /** A two-speed winding is consequent pole at its low speed, whatever was said. */
 function poleGroupsOf(input: LayoutInput): LayoutInput['poleGroups'] {
   return input.kind === 'two-speed' ? 'consequent' : input.poleGroups;
 }
 
+/** Groups that hold a coil, where there are fewer coils than belts. */
+const usedBelts = (coils: number, belts: number): number[] => [
+  ...new Set(Array.from({ length: coils }, (_, i) => Math.floor((i * belts) / coils))),
+];
+
+/** Whether coils per group as counted can be those of a winding: every coil once, a number for every group. */
+export function groupingFits(grouping: readonly number[], coils: number, belts: number): boolean {
+  const groups = belts > coils ? usedBelts(coils, belts).length : belts;
+  return (grouping.length === belts || grouping.length === groups) && grouping.reduce((a, b) => a + b, 0) === coils;
+}
+
 /** Group (0-based belt) of every coil in order: as counted at the stator when that is given, else from the star of slots. */
 function beltsOf(input: LayoutInput, coils: number, belts: number): number[] {
   const { grouping } = input;
-  if (grouping && grouping.reduce((a, b) => a + b, 0) === coils && (grouping.length === belts || belts > coils)) {
+  if (grouping) {
+    if (!groupingFits(grouping, coils, belts))
+      refuse(
+        'grouping',
+        `${grouping.length} groups of ${grouping.reduce((a, b) => a + b, 0)} coils do not fit: this winding has ${coils} coils in ${belts > coils ? usedBelts(coils, belts).length : belts} groups.`,
+      );
     // empty belts (fewer coils than belts) keep their numbers
-    const numbers =
-      grouping.length === belts
-        ? grouping.map((_, k) => k)
-        : [...new Set(Array.from({ length: coils }, (_, i) => Math.floor((i * belts) / coils)))];
-    if (numbers.length === grouping.length)
-      return grouping.flatMap((n, k) => new Array<number>(n).fill(numbers[k] ?? k));
+    const numbers = grouping.length === belts ? grouping.map((_, k) => k) : usedBelts(coils, belts);
+    return grouping.flatMap((n, k) => new Array<number>(n).fill(numbers[k] ?? k));
   }
   return Array.from({ length: coils }, (_, i) => Math.floor((i * belts) / coils));
 }
