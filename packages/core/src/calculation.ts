@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import { sentenceOfIssue } from './problems.ts';
+import { inOurWords, sentenceOfInput } from './inputWords.ts';
 
 /** One named step of a worked calculation, as a person would write it on paper. */
 export interface WorkingStep {
@@ -63,6 +63,13 @@ export function defineCalculation<I extends z.ZodType, O extends z.ZodType>(
   return calculation;
 }
 
+/** The same input with its number of leads as text, or its text as number. */
+function otherLeads(input: unknown): unknown {
+  const { leads, ...rest } = (input ?? {}) as { leads?: unknown };
+  if (typeof leads === 'number') return { ...rest, leads: String(leads) };
+  return typeof leads === 'string' && /^\d+$/.test(leads.trim()) ? { ...rest, leads: Number(leads) } : input;
+}
+
 /**
  * Checks the input, computes, and collects the working when asked for.
  * @throws CalculationInputError with one sentence per field at fault
@@ -72,10 +79,18 @@ export function runCalculation<I extends z.ZodType, O extends z.ZodType>(
   rawInput: unknown,
   options: { working: 'asked' | 'none' } = { working: 'asked' },
 ): CalculationResult<z.output<O>> {
-  const parsed = calculation.input.safeParse(rawInput);
+  const input = inOurWords(rawInput);
+  let parsed = calculation.input.safeParse(input);
+  // leads are said as a number or as text; each schema takes the one it knows
+  if (!parsed.success && parsed.error.issues.some((issue) => issue.path.at(-1) === 'leads'))
+    parsed = calculation.input.safeParse(otherLeads(input));
   if (!parsed.success) {
+    const known = Object.keys((calculation.input as { shape?: object }).shape ?? {});
     throw new CalculationInputError(
-      parsed.error.issues.map((issue) => ({ field: issue.path.join('.'), message: sentenceOfIssue(issue) })),
+      parsed.error.issues.map((issue) => ({
+        field: issue.path.join('.') || (issue.code === 'unrecognized_keys' ? (issue.keys[0] ?? '') : ''),
+        message: sentenceOfInput(issue, input, known),
+      })),
     );
   }
   const working: WorkingStep[] = [];

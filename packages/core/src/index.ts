@@ -63,6 +63,7 @@ export * from './network/jointList.ts';
 export * from './network/network.ts';
 export * from './network/check.ts';
 export * from './network/explain.ts';
+export * from './winding/say.ts';
 export * from './redesign/substitute.ts';
 export * from './redesign/wish.ts';
 export * from './redesign/search.ts';

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { jobFileSchema, type JobFile } from '@norther/contracts';
 import { sentenceOfIssue } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
-import { asc, type Column, eq, inArray } from 'drizzle-orm';
+import { and, asc, type Column, eq, inArray } from 'drizzle-orm';
 import { now } from '../clock/clock.ts';
 import type { Transaction } from '../database/database.ts';
 import {
@@ -28,6 +28,9 @@ import { customerOf, motorFor } from '../job/jobs.ts';
 import { ReadJob } from '../job/readJob.ts';
 import { badField, Problem } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
+
+/** What is noted of a lot that is known only from jobs brought in. */
+const BROUGHT = 'came with a job of another Norther';
 
 /** A job as a file, out and in again: same records, readings, verdicts, documents, with authors as names. */
 @Injectable()
@@ -328,11 +331,18 @@ export class Exchange {
   private async bringStock(tx: Transaction, jobId: string, stock: JobFile['stock']): Promise<string[]> {
     const notTraced: string[] = [];
     for (const { lot, what, unit, entries } of stock) {
-      const [made] = await tx
+      const [fresh] = await tx
         .insert(stockLot)
-        .values({ lot, what, unit, note: 'came with a job of another Norther' })
+        .values({ lot, what, unit, note: BROUGHT })
         .onConflictDoNothing()
         .returning({ id: stockLot.id });
+      // several jobs of that other shop may have taken from one lot
+      const [made] = fresh
+        ? [fresh]
+        : await tx
+            .select({ id: stockLot.id })
+            .from(stockLot)
+            .where(and(eq(stockLot.lot, lot), eq(stockLot.unit, unit), eq(stockLot.note, BROUGHT)));
       if (!made) {
         notTraced.push(lot);
         continue;

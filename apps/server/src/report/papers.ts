@@ -1,3 +1,4 @@
+import { saySpans } from '@norther/core';
 import { defaultsOf } from '@norther/contracts';
 import {
   CAUTIONS,
@@ -168,7 +169,7 @@ export function customerReport(
       heading(job.plan ? 'Winding as released' : 'Winding as found'),
       pairs([
         ['Slots / poles', `${record.slots ?? '–'} / ${record.poles ?? '–'}`],
-        ['Span', record.spansSlots?.map((y) => `1-${y + 1}`).join(', ')],
+        ['Span', saySpans(record.spansSlots)],
         ['Turns per coil', record.turns?.join(', ')],
         ['Wires in hand', saidWires(record)],
         ['Connection', saidConnection(record)],

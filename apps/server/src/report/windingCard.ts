@@ -1,3 +1,4 @@
+import { sayCircuits, saySpans } from '@norther/core';
 import {
   CAUTIONS,
   connectionOfRecord,
@@ -39,12 +40,12 @@ export function saidConnection(record: WindingRecord): string | undefined {
   const c = record.circuits ?? '?';
   if (record.kind === 'single-phase') return `${record.circuits ?? 1}-circuit main, ${jumpers}`;
   if (record.kind === 'two-speed')
-    return `two speeds, ${record.duty ?? 'duty not recorded'}, ${c} circuits in each half, 6 leads`;
-  if (record.leads === '6 part-winding') return `two wyes of ${c} circuits (part-winding), 6 leads, ${jumpers}`;
+    return `two speeds, ${record.duty ?? 'duty not recorded'}, ${sayCircuits(c)} in each half, 6 leads`;
+  if (record.leads === '6 part-winding') return `two wyes of ${sayCircuits(c)} (part-winding), 6 leads, ${jumpers}`;
   if (!record.connection) return undefined;
   const halves = record.leads === '9' || record.leads === '12' ? ' in each half' : '';
   return halves
-    ? `${record.connection}, ${c} circuits${halves}, ${record.leads ?? '?'} leads, ${jumpers}`
+    ? `${record.connection}, ${sayCircuits(c)}${halves}, ${record.leads ?? '?'} leads, ${jumpers}`
     : `${c}-circuit ${record.connection}, ${record.leads ?? '?'} leads, ${jumpers}`;
 }
 
@@ -192,7 +193,7 @@ export function windingCard(job: JobDetail, settings: ShopSettings, part: Windin
             : []),
         ]
       : [];
-  const spans = record.spansSlots?.map((y) => `1-${y + 1}`).join(', ');
+  const spans = saySpans(record.spansSlots);
   const content: Piece[] = [
     {
       columns: [
@@ -235,12 +236,7 @@ export function windingCard(job: JobDetail, settings: ShopSettings, part: Windin
         ['Turns per coil', record.turns?.join(', ')],
         ...(record.kind === 'single-phase'
           ? ([
-              [
-                'Auxiliary',
-                [record.auxKind, record.auxSpansSlots?.map((y) => `1-${y + 1}`).join(', ')]
-                  .filter(Boolean)
-                  .join(', ') || undefined,
-              ],
+              ['Auxiliary', [record.auxKind, saySpans(record.auxSpansSlots)].filter(Boolean).join(', ') || undefined],
               [
                 'Auxiliary turns, wire',
                 [record.auxTurns?.join(', '), saidWires({ ...record, strands: record.auxStrands })]

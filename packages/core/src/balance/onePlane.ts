@@ -220,10 +220,19 @@ export const balanceOnePlane = defineCalculation({
         }
       }
     } else {
-      parts.push({
-        verdict: 'cannot judge',
-        reason: 'Make the correction, spin again and enter the reading: the residual decides.',
-      });
+      // a rotor found inside its tolerance needs no correction
+      const isFine = permissibleGMm !== undefined && notAbove(initialUnbalanceGMm, permissibleGMm - x.scatterGMm);
+      if (isFine) {
+        const [a, b] = formatAgainst(initialUnbalanceGMm, permissibleGMm, 4);
+        parts.push({
+          verdict: 'pass',
+          reason: `Found ${a} g·mm; at most ${b} g·mm, G ${x.grade} at ${x.serviceSpeedRpm} r/min (ISO 21940-11): no correction is needed.`,
+        });
+      } else
+        parts.push({
+          verdict: 'cannot judge',
+          reason: 'Make the correction, spin again and enter the reading: the residual decides.',
+        });
     }
     const verdict = combineVerdicts(parts.map((p) => p.verdict));
     const spoke = parts.filter((p) => p.verdict === verdict);

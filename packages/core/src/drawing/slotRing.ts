@@ -1,3 +1,4 @@
+import { saySpans } from '../winding/say.ts';
 import type { Layout, Phase } from '../winding/layout.ts';
 import { around, sectorPath, type Drawing, type Role, type Shape } from './shapes.ts';
 
@@ -144,7 +145,7 @@ export function slotRing(input: {
       const said =
         layout.form === 'lap' && layout.kind !== 'single-phase'
           ? `1-${first.spanSlots + 1}`
-          : groupOne?.coils.map((n) => `1-${(layout.coils[n - 1]?.spanSlots ?? 0) + 1}`).join(', ');
+          : saySpans(groupOne?.coils.map((n) => layout.coils[n - 1]?.spanSlots ?? 0));
       shapes.push({
         kind: 'text',
         x: 4,

@@ -129,7 +129,19 @@ describe('insulation: check values', () => {
     const made = runCalculation(insulationLeadSize, { lineCurrentA: 96, use: '9 leads wye low' }).values;
     expect(made).toMatchObject({ currentA: 48, leastMm2: 12, sizeMm2: 16 });
     expect(made.kcmil).toBeCloseTo(31.58, 2);
-    expect(runCalculation(insulationLeadSize, { lineCurrentA: 4000 }).values.sizeMm2).toBeUndefined();
+    // beyond the list: the fewest equal cables of a listed size
+    for (const [amps, cables, size] of [
+      [960, 1, 240],
+      [960.1, 2, 150],
+      [1200, 2, 150],
+      [1920, 2, 240],
+      [1921, 3, 185],
+      [4000, 5, 240],
+    ] as const)
+      expect(runCalculation(insulationLeadSize, { lineCurrentA: amps }).values, String(amps)).toMatchObject({
+        cables,
+        sizeMm2: size,
+      });
   });
   it('C28: braze metal', () => {
     expect(1000 * brazeMassKg({ joints: 16, lapM: 0.02, widthM: 0.006, gapM: 0.00015, densityKgM3: 8400 })).toBeCloseTo(

@@ -30,7 +30,9 @@ export function jointMaterial(
   const ends = joint.ends.filter((e) => /^\d+[SF]$/.test(e)).length;
   const bundle = bundleDiameterM(strands, ends, grade);
   const leadMm2 = joint.what === 'lead' ? lead?.sizeMm2 : undefined;
-  const cable = leadMm2 === undefined ? 0 : (LEAD_OVER_BARE * Math.sqrt((4 * leadMm2) / Math.PI)) / 1000;
+  // parallel cables lie side by side in the sleeve
+  const cable =
+    leadMm2 === undefined ? 0 : (LEAD_OVER_BARE * Math.sqrt((4 * leadMm2 * (lead?.cables ?? 1)) / Math.PI)) / 1000;
   return {
     ends,
     sleeveBoreM: sleeveBoreM(Math.max(bundle, cable)),

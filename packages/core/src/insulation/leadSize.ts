@@ -43,20 +43,29 @@ export const LEAD_SHARES: Readonly<Record<LeadUse, readonly [first: number, othe
 export interface LeadSize {
   currentA: number;
   leastMm2: number;
-  /** undefined: beyond the list */
-  sizeMm2: number | undefined;
+  /** of each cable */
+  sizeMm2: number;
+  /** parallel cables of one lead; more than one where no single size of the list will do */
+  cables: number;
 }
 
-/** Next standard size at or above I_lead / J. Local wiring codes rule. */
+/**
+ * Next standard size at or above I_lead / J; beyond the list the fewest equal parallel cables of which a listed size will do. Local
+ * wiring codes rule. Source: process reference 2.6 (common practice).
+ * @example leadSize(1200, 4) // 300 mm²: { sizeMm2: 150, cables: 2, … }
+ */
 export function leadSize(currentA: number, densityAMm2 = LEAD_DENSITY_A_MM2): LeadSize {
   const leastMm2 = currentA / densityAMm2;
-  return { currentA, leastMm2, sizeMm2: LEAD_SIZES_MM2.find((s) => s >= leastMm2 - 1e-9) };
+  for (let cables = 1; ; cables++) {
+    const sizeMm2 = LEAD_SIZES_MM2.find((s) => s >= leastMm2 / cables - 1e-9);
+    if (sizeMm2 !== undefined) return { currentA, leastMm2, sizeMm2, cables };
+  }
 }
 
 /** Calculation `insulation.leadSize`. */
 export const insulationLeadSize = defineCalculation({
   id: 'insulation.leadSize',
-  version: 1,
+  version: 2,
   title: 'Lead cable: current share and cross section',
   sources: ['circuit theory (derived)', '4 A/mm², common practice; local wiring codes rule'],
   input: z.strictObject({
@@ -68,8 +77,9 @@ export const insulationLeadSize = defineCalculation({
     currentA: z.number(),
     othersA: z.number(),
     leastMm2: z.number(),
-    sizeMm2: z.number().optional(),
-    kcmil: z.number().optional(),
+    sizeMm2: z.number().describe('of each cable'),
+    cables: z.number().describe('parallel cables of one lead'),
+    kcmil: z.number(),
   }),
   example: { lineCurrentA: 96, use: '9 leads wye low' },
   compute: ({ lineCurrentA, use, densityAMm2 }, note) => {
@@ -80,7 +90,7 @@ export const insulationLeadSize = defineCalculation({
       symbol: 'A',
       formula: 'share · I_line / J, next standard size',
       numbers: `${Math.max(first, others).toFixed(4)} · ${lineCurrentA} / ${densityAMm2} = ${sized.leastMm2.toFixed(3)}`,
-      value: sized.sizeMm2 ?? 'beyond the list',
+      value: sized.cables === 1 ? sized.sizeMm2 : `${sized.cables} × ${sized.sizeMm2}`,
       unit: 'mm²',
       source: 'common practice; local wiring codes rule',
     });
@@ -89,7 +99,8 @@ export const insulationLeadSize = defineCalculation({
       othersA: lineCurrentA * others,
       leastMm2: sized.leastMm2,
       sizeMm2: sized.sizeMm2,
-      kcmil: sized.sizeMm2 === undefined ? undefined : sized.sizeMm2 / MM2_PER_KCMIL,
+      cables: sized.cables,
+      kcmil: sized.sizeMm2 / MM2_PER_KCMIL,
     };
   },
 });

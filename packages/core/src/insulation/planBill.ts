@@ -12,6 +12,8 @@ import { BILL_FIELDS, FIELD_OF_USE } from './billFields.ts';
 import { cutLine, wireLines, type BillLine } from './billLines.ts';
 import { billFigures, billInputSchema, type BillFigures, type BillInput } from './bill.ts';
 import { phaseBoundaries, phasePaperSize, separatorSize, usualExtensionM } from './cutSizes.ts';
+import { jointList } from '../network/jointList.ts';
+import { jointMaterial } from './jointMaterials.ts';
 import { brazeMassKg, bundleDiameterM, lacingCordM, sleeveBoreM } from './ends.ts';
 import { LEAD_SHARES, leadSize, type LeadSize, type LeadUse } from './leadSize.ts';
 import type { MaterialUse, ShopMaterial } from './materials.ts';
@@ -38,7 +40,6 @@ export interface PlanBill {
   wantedClassC: number | undefined;
   warnings: string[];
   lead: LeadSize | undefined;
-  jointSleeveBoreM: number | undefined;
 }
 
 export type PlanBillResult =
@@ -219,17 +220,31 @@ export function billOfRecord(
     widthM: topWidthM,
   });
   const endBore = sleeveBoreM(bundleDiameterM(strands, 1, grade));
-  const jointBore = sleeveBoreM(bundleDiameterM(strands, 2, grade));
   measured('group sleeving', bill.groupSleeveM, {
     pieces: 2 * input.groups,
     lengthM: input.sleevePerGroupEndM,
     ...(endBore === undefined ? {} : { boreM: endBore }),
   });
-  measured('joint sleeving', jointTotal * input.jointSleeveM * (1 + input.sleeveWaste), {
-    pieces: jointTotal,
-    lengthM: input.jointSleeveM,
-    ...(jointBore === undefined ? {} : { boreM: jointBore }),
-  });
+  const rating = ratingOf(nameplate, record);
+  const use = leadUse(record);
+  const lead =
+    rating.currentA === undefined
+      ? undefined
+      : leadSize(rating.currentA * Math.max(...LEAD_SHARES[use]), limit('winding.leadDensity', limits));
+  // a joint of two ends, a lead's and the star's are of different thickness: each has its own sleeve
+  const bores = new Map<number | undefined, number>();
+  for (const joint of jointList(connection, 'jumpers first')) {
+    const bore = jointMaterial(joint, strands, grade, lead, input.jointSleeveM).sleeveBoreM;
+    bores.set(bore, (bores.get(bore) ?? 0) + 1);
+  }
+  for (const [bore, pieces] of [...bores].sort(([a], [b]) => (a ?? Infinity) - (b ?? Infinity)))
+    measured('joint sleeving', pieces * input.jointSleeveM * (1 + input.sleeveWaste), {
+      pieces,
+      lengthM: input.jointSleeveM,
+      ...(bore === undefined ? {} : { boreM: bore }),
+    });
+  if (bores.has(undefined))
+    warnings.push('A joint is thicker than any sleeving sold: wrap it with tape of the class, or split the joint.');
   if (endBore === undefined)
     warnings.push('The wires of a group end are thicker than any sleeving sold; split the bundle.');
   const perimeterM = num('bundlePerimeter', 2 * (depthM + Math.max(0.02, overhangM) / 2));
@@ -241,20 +256,15 @@ export function billOfRecord(
     tailM: 0.2,
   });
   measured('lacing cord', 2 * cord * (1 + input.sleeveWaste), {});
-  const rating = ratingOf(nameplate, record);
-  const use = leadUse(record);
-  const lead =
-    rating.currentA === undefined
-      ? undefined
-      : leadSize(rating.currentA * Math.max(...LEAD_SHARES[use]), limit('winding.leadDensity', limits));
-  measured('lead cable', bill.leadCableM, {
-    pieces: input.leads,
+  const cables = lead?.cables ?? 1;
+  measured('lead cable', bill.leadCableM * cables, {
+    pieces: input.leads * cables,
     lengthM: input.leadM,
     ...(lead?.sizeMm2 === undefined ? {} : { areaMm2: lead.sizeMm2 }),
   });
-  if (lead && lead.sizeMm2 === undefined)
+  if (lead && cables > 1)
     warnings.push(
-      `A lead would need ${lead.leastMm2.toFixed(0)} mm²: more than the largest cable of the list; use two.`,
+      `A lead needs ${lead.leastMm2.toFixed(0)} mm², more than the largest cable: ${cables} parallel cables of ${lead.sizeMm2} mm², each with its own lug and mark.`,
     );
   const braze = chosen('braze metal');
   if (braze) {
@@ -334,7 +344,6 @@ export function billOfRecord(
       wantedClassC: wanted,
       warnings,
       lead,
-      jointSleeveBoreM: jointBore,
     },
     problems: [],
   };

@@ -1,8 +1,8 @@
 import { refuse } from '../calculation.ts';
-import type { Nameplate } from '../machine/nameplate.ts';
+import { NAMEPLATE_FIELDS, type Nameplate } from '../machine/nameplate.ts';
 import { inHalves, layoutInputOf, ratingOf, runningConnection, windingFigures } from '../winding/figures.ts';
 import { layoutOf, type Layout } from '../winding/layout.ts';
-import type { WindingRecord } from '../winding/record.ts';
+import { WINDING_FIELDS, type WindingRecord } from '../winding/record.ts';
 
 /** What a redesign starts from, complete. */
 export interface AsFound {
@@ -24,6 +24,10 @@ export interface AsFound {
   /** leads that bring out halves: circuits of a candidate must be even */
   halves: boolean;
 }
+
+/** What the sheets call a field. */
+const benchLabel = (name: string): string =>
+  [...WINDING_FIELDS, ...NAMEPLATE_FIELDS].find((f) => f.name === name)?.label.toLowerCase() ?? name;
 
 /** Reads what is there; refuses with the field that is missing. */
 export function asFoundOf(record: WindingRecord, nameplate: Nameplate): AsFound {
@@ -49,7 +53,7 @@ export function asFoundOf(record: WindingRecord, nameplate: Nameplate): AsFound 
   if (missing.length > 0)
     refuse(
       missing[0]?.[0] ?? 'record',
-      `The search needs the winding as found complete: ${missing.map(([k]) => k.split('.')[1]).join(', ')} missing.`,
+      `The search needs the winding as found complete: ${missing.map(([k]) => benchLabel(k.split('.')[1] ?? k)).join(', ')} missing.`,
     );
   const turns = record.turns ?? [];
   if (new Set(turns).size > 1) refuse('record.turns', 'The search is for coils of equal turns.');

@@ -1,3 +1,4 @@
+import { saySpans } from './say.ts';
 import { NAMEPLATE_FIELDS, nameplateSchema, type Nameplate } from '../machine/nameplate.ts';
 import { readForm, typedWithUnit, type ReadingDefaults, type Typed } from '../quantity/fields.ts';
 import { formatNumber } from '../quantity/format.ts';
@@ -46,7 +47,7 @@ const MEASURES: readonly Measure[] = [
   },
   { label: 'slot depth', weight: 1, of: (x) => x.record.slotDepthM, kind: 'ratio', say: mm },
   { label: 'connection', weight: 1, of: (x) => x.record.connection, kind: 'same' },
-  { label: 'span', weight: 0.5, of: (x) => x.record.spansSlots?.map((y) => `1-${y + 1}`).join(', '), kind: 'same' },
+  { label: 'span', weight: 0.5, of: (x) => saySpans(x.record.spansSlots), kind: 'same' },
   { label: 'turns', weight: 0.5, of: (x) => x.record.turns?.join(', '), kind: 'same' },
   { label: 'circuits', weight: 0.5, of: (x) => x.record.circuits, kind: 'same' },
 ];

@@ -1,3 +1,4 @@
+import { saySpans } from './say.ts';
 import { limit } from '../limits/limits.ts';
 import { polesFrom, HIGH_SLIP_PERCENT } from '../machine/nameplate.ts';
 import { hasFilledBelts, pitchFactor } from './factors.ts';
@@ -238,13 +239,9 @@ export const COUNTING_CHECKS: Checks = {
         const wanted = layout.groups.map((g) => g.coils.map((n) => layout.coils[n - 1]?.spanSlots ?? 0));
         const key = (a: readonly number[]) => [...a].sort((x, y) => y - x).join(',');
         if (!wanted.some((w) => key(w) === key(spans))) {
-          const say = [...new Set(wanted.map((w) => w.map((y) => `1-${y + 1}`).join(', ')))].join(' and ');
+          const say = [...new Set(wanted.map((w) => saySpans(w)))].join(' and ');
           out.push(
-            W(
-              'span',
-              ['spansSlots'],
-              `The spans ${spans.map((y) => `1-${y + 1}`).join(', ')} do not fill the belts of this core; ${say} would.`,
-            ),
+            W('span', ['spansSlots'], `The spans ${saySpans(spans)} do not fill the belts of this core; ${say} would.`),
           );
         }
         return out;

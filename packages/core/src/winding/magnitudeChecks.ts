@@ -315,6 +315,8 @@ export const MAGNITUDE_CHECKS: Checks = {
     run: ({ record }) => {
       const { slots: S1, rotorBars: S2, poles: P } = record;
       if (S1 === undefined || S2 === undefined || S2 === 0 || P === undefined) return undefined;
+      // a cage beside distributed coils: tooth-coil machines and wound or magnet rotors have no bars to lock
+      if (S1 < 3 * P) return undefined;
       const d = Math.abs(S1 - S2);
       const hit =
         d === 0 || S2 % (3 * P) === 0

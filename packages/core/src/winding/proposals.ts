@@ -1,3 +1,4 @@
+import { saySpans } from './say.ts';
 import { METRE_PER_INCH } from '../quantity/units.ts';
 import { wiresInHand } from '../wire/strands.ts';
 import type { Finding } from './checkTypes.ts';
@@ -20,7 +21,7 @@ function changesOf(record: WindingRecord): Change[] {
     for (const d of [-1, 1]) {
       const next = spansSlots.map((y) => y + d);
       if (next.every((y) => y >= 1)) {
-        const said = next.map((y) => `1-${y + 1}`).join(', ');
+        const said = saySpans(next) ?? '';
         put(`span ${said}`, { spansSlots: next }, { spansSlots: said });
       }
     }

@@ -1,3 +1,4 @@
+import { saySpans } from './say.ts';
 import { z } from 'zod';
 import { strandSchema } from '../wire/strandSchema.ts';
 import { WINDING_TYPES } from './layout.ts';
@@ -332,7 +333,7 @@ export function typedOfRecord(record: WindingRecord): Record<string, string> {
         out[name] = (value as number[]).join(', ');
         break;
       case 'spans':
-        out[name] = (value as number[]).map((y) => `1-${y + 1}`).join(', ');
+        out[name] = saySpans(value as number[]) ?? '';
         break;
       case 'wires':
         out[name] = (value as WindingRecord['strands'] & object)

@@ -1,4 +1,4 @@
-import { METRIC_R40_EXTRA_MM } from './gauge.ts';
+import { awgDiameterM, METRIC_R40_EXTRA_MM } from './gauge.ts';
 
 /** Enamel build: grade 1 / single or grade 2 / heavy. */
 export type WireGrade = 1 | 2;
@@ -42,14 +42,53 @@ const IEC_MAX_OVERALL_MM: readonly (readonly [number, number, number])[] = [
   [5, 5.093, 5.141],
 ];
 
+/** NEMA MW 1000 maximum overall diameters, inch: gauge number, single, heavy (from memory; the shop may override). */
+const AWG_MAX_OVERALL_INCH: readonly (readonly [number, number, number])[] = [
+  [14, 0.0666, 0.0682],
+  [15, 0.0594, 0.0609],
+  [16, 0.0531, 0.0545],
+  [17, 0.0475, 0.0488],
+  [18, 0.0424, 0.0437],
+  [19, 0.0379, 0.0391],
+  [20, 0.0339, 0.0351],
+  [21, 0.0303, 0.0314],
+  [22, 0.027, 0.0281],
+  [23, 0.0243, 0.0253],
+  [24, 0.0217, 0.0227],
+  [25, 0.0194, 0.0203],
+  [26, 0.0173, 0.0182],
+  [27, 0.0156, 0.0164],
+  [28, 0.014, 0.0147],
+  [29, 0.0126, 0.0133],
+  [30, 0.0112, 0.0119],
+  [31, 0.01, 0.0108],
+  [32, 0.0091, 0.0098],
+  [33, 0.0081, 0.0088],
+  [34, 0.0072, 0.0078],
+  [35, 0.0064, 0.007],
+  [36, 0.0058, 0.0063],
+  [37, 0.0052, 0.0057],
+  [38, 0.0047, 0.0051],
+  [39, 0.0041, 0.0045],
+  [40, 0.0037, 0.004],
+];
+
+/** The inch table, where a wire is of a gauge number to within its rounding. */
+function gaugeOverallM(bareM: number, grade: WireGrade): number | undefined {
+  const row = AWG_MAX_OVERALL_INCH.find(([n]) => Math.abs(awgDiameterM(n) - bareM) < 1e-6);
+  return row === undefined ? undefined : row[grade] * 0.0254;
+}
+
 /**
  * Largest overall diameter of round enamelled wire.
- * Tabled R20 size: the table; R40 size between two: build of the next larger R20 size; anything else: build
+ * A wire of a gauge number: the inch table (NEMA MW 1000). Tabled R20 size: the table; R40 size between two: build of the next larger R20 size; anything else: build
  * interpolated linearly in bare diameter. Source: IEC 60317-0-1 (from memory).
  * @param bareM bare diameter, m
  * @returns overall diameter, m
  */
 export function insulatedDiameterM(bareM: number, grade: WireGrade): number {
+  const inch = gaugeOverallM(bareM, grade);
+  if (inch !== undefined) return inch;
   const bare = bareM * 1000;
   const column = grade === 1 ? 1 : 2;
   const same = (a: number) => Math.abs(a - bare) < 5e-4;

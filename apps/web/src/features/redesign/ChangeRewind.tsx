@@ -1,3 +1,4 @@
+import { saySpans } from '@norther/core';
 import {
   formatNumber,
   METRIC_R20_MM,
@@ -108,7 +109,7 @@ export function ChangeRewind({
     poles: `as found ${record.poles ?? '?'}`,
     connection: `as found ${record.connection ?? '?'}`,
     circuits: `as found ${record.circuits ?? '?'}`,
-    span: `as found ${(record.spansSlots ?? []).map((y) => `1-${y + 1}`).join(', ')}`,
+    span: `as found ${saySpans(record.spansSlots) ?? '?'}`,
     form: `as found ${record.form ?? 'lap'}`,
     layers: `as found ${record.layers ?? 'double'}`,
   };

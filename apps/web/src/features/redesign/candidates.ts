@@ -1,3 +1,4 @@
+import { saySpans as saySpansOf } from '@norther/core';
 import { formatNumber, parseNumber, type Candidate } from '@norther/core';
 
 export interface Filters {
@@ -13,7 +14,7 @@ export const candidateName = (c: Candidate): string =>
 
 export const sayWires = (c: Pick<Candidate, 'strands'>): string =>
   c.strands.map((s) => `${s.count} × ${s.label}`).join(' + ');
-export const saySpans = (c: Pick<Candidate, 'spansSlots'>): string => c.spansSlots.map((y) => `1-${y + 1}`).join(', ');
+export const saySpans = (c: Pick<Candidate, 'spansSlots'>): string => saySpansOf(c.spansSlots) ?? '';
 /** Per cent with its sign; what rounds to nothing has none. */
 export const signed = (x: number, digits = 1): string => {
   const text = Math.abs(x).toFixed(digits);

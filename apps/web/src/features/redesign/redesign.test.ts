@@ -64,7 +64,7 @@ describe('candidates as they are shown', () => {
   it('names are one for each, words plain', () => {
     expect(new Set(all.map(candidateName)).size).toBe(all.length);
     expect(sayWires({ strands: [{ count: 2, bareM: 0.00085, label: '0.85' }] })).toBe('2 × 0.85');
-    expect(saySpans({ spansSlots: [10, 8] })).toBe('1-11, 1-9');
+    expect(saySpans({ spansSlots: [10, 8] })).toBe('1-11, 2-10');
   });
   it('a per cent that rounds to nothing has no sign', () => {
     expect([signed(-0.01), signed(0), signed(2.34), signed(-2.36)]).toEqual(['0.0 %', '0.0 %', '+2.3 %', '−2.4 %']);

@@ -79,9 +79,7 @@ export function Resins({ resins, onChange }: { resins: readonly Resin[]; onChang
       <Button
         look="plain"
         className="mt-2"
-        onClick={() =>
-          onChange([...resins, { name: 'New resin', ratedC: 145, ratedH: 5, rate: DOUBLING }])
-        }
+        onClick={() => onChange([...resins, { name: 'New resin', ratedC: 145, ratedH: 5, rate: DOUBLING }])}
       >
         Add a resin
       </Button>
