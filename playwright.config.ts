@@ -4,7 +4,8 @@ export default defineConfig({
   testDir: 'e2e/tests',
   timeout: 120_000,
   expect: { timeout: 10_000 },
-  workers: 1,
+  // two workers, each with a server and a database of its own (e2e/norther.ts)
+  workers: 2,
   retries: 0,
   reporter: [['line'], ['json', { outputFile: 'test-results/e2e.json' }]],
   outputDir: 'test-results/e2e',

@@ -2,11 +2,14 @@ import { defineConfig } from 'vitest/config';
 
 const conditions = ['norther-source'];
 
+const ALONE = ['storm', 'start', 'setup', 'database/database'].map((name) => `apps/server/src/${name}.test.ts`);
+
 export default defineConfig({
   resolve: { conditions: [...conditions, 'module'] },
   ssr: { resolve: { conditions: [...conditions, 'node'] } },
   oxc: { decorator: { legacy: true, emitDecoratorMetadata: true } },
   test: {
+    maxWorkers: 2,
     projects: [
       {
         extends: true,
@@ -23,9 +26,21 @@ export default defineConfig({
         test: {
           name: 'server',
           include: ['apps/server/src/**/*.test.ts'],
+          exclude: ALONE,
           globalSetup: ['apps/server/src/testing/cluster.ts'],
-          testTimeout: 30_000,
-          hookTimeout: 60_000,
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
+        },
+      },
+      {
+        extends: true,
+        test: {
+          // what measures time under load, kills and starts whole Northers has the machine to itself
+          name: 'alone',
+          include: ALONE,
+          globalSetup: ['apps/server/src/testing/cluster.ts'],
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
           fileParallelism: false,
         },
       },

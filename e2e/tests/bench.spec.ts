@@ -1,4 +1,5 @@
-import { expect, test } from '@playwright/test';
+import { demo } from '../demo.ts';
+import { expect, test } from '../norther.ts';
 import { choose, fill, person, url } from '../person.ts';
 
 test('a new winder has a card for a motor of their own within five minutes', async ({ browser }) => {
@@ -37,7 +38,7 @@ test('a new winder has a card for a motor of their own within five minutes', asy
 
 test('data are entered without the mouse: Enter goes on, a column pastes into turns', async ({ browser }) => {
   const page = await person(browser, 'ines');
-  await page.goto(url('/jobs/26-0009/data'));
+  await page.goto(url(`/jobs/${demo(9)}/data`));
   await page.getByLabel('Slots', { exact: true }).focus();
   await page.keyboard.type('24');
   await page.keyboard.press('Enter');
@@ -64,7 +65,7 @@ test('a foreman overrides a hold, reopens what mends a failure; the tester signs
   browser,
 }) => {
   const foreman = await person(browser, 'odd');
-  await foreman.goto(url('/jobs/26-0003/route?stage=Resin'));
+  await foreman.goto(url(`/jobs/${demo(3)}/route?stage=Resin`));
   await foreman.getByRole('button', { name: 'Start over the hold' }).first().click();
   await expect(foreman.locator('form').getByRole('button', { name: 'Start over the hold' })).toBeDisabled();
   await foreman.getByLabel('Reason', { exact: true }).fill('Customer takes the risk in writing.');
@@ -73,7 +74,7 @@ test('a foreman overrides a hold, reopens what mends a failure; the tester signs
     foreman.getByText(/started over a hold by Odd Marstein: Customer takes the risk in writing/),
   ).toBeVisible();
   await expect(foreman.getByRole('button', { name: /Resin, stator: .*hold passed under override/ })).toBeVisible();
-  await foreman.goto(url('/jobs/26-0003/route?stage=Connect'));
+  await foreman.goto(url(`/jobs/${demo(3)}/route?stage=Connect`));
   await foreman.getByRole('button', { name: 'Reopen' }).first().click();
   await foreman.getByLabel('Reason', { exact: true }).fill('Joint of the fourth group open.');
   await foreman.keyboard.press('Enter');
@@ -82,7 +83,7 @@ test('a foreman overrides a hold, reopens what mends a failure; the tester signs
   await foreman.context().close();
 
   const tester = await person(browser, 'runa');
-  await tester.goto(url('/jobs/26-0004/route?stage=Test'));
+  await tester.goto(url(`/jobs/${demo(4)}/route?stage=Test`));
   await tester.getByRole('button', { name: 'Sign off' }).click();
   await tester.getByLabel('Reason', { exact: true }).fill('Dried for a night, rising.');
   await tester.keyboard.press('Enter');
@@ -98,9 +99,9 @@ test('the shop chooses units: a bare 18 is a gauge number, leads are T1 T2 T3', 
   await admin.getByLabel('Slot fill (insulated squares / net), warn above, this shop').fill('0.7');
   await admin.getByRole('button', { name: /Record the shop/ }).click();
   await expect(admin.getByLabel('A bare wire size is')).toHaveValue('awg');
-  await admin.goto(url('/jobs/26-0006/plan'));
+  await admin.goto(url(`/jobs/${demo(6)}/plan`));
   await expect(admin.getByText('T1 – 1S 1F – 4F 4S – Y')).toBeVisible();
-  await admin.goto(url('/jobs/26-0010/data'));
+  await admin.goto(url(`/jobs/${demo(10)}/data`));
   await fill(admin, 'Wires in hand', '2x18+1x17');
   await expect(admin.getByText('2 × AWG 18 + 1 × AWG 17')).toBeVisible();
   await admin.getByRole('button', { name: 'Undo to recorded' }).click();
@@ -135,7 +136,7 @@ test('keyboard: the list of keys, light and dark, search that answers plainly', 
 
 test('photographs are scaled down, kept, and shown with the motor', async ({ browser }) => {
   const page = await person(browser, 'ines');
-  await page.goto(url('/jobs/26-0010/papers'));
+  await page.goto(url(`/jobs/${demo(10)}/papers`));
   const png = await page.evaluate(async () => {
     const canvas = document.createElement('canvas');
     canvas.width = 3000;

@@ -1,11 +1,12 @@
-import { expect, test } from '@playwright/test';
+import { demo } from '../demo.ts';
+import { expect, test } from '../norther.ts';
 import { person, url } from '../person.ts';
 
 test('a changed rewind is searched, compared, released with a reason, and stands on plan and card', async ({
   browser,
 }) => {
   const foreman = await person(browser, 'odd');
-  const number = '26-0013';
+  const number = demo(13);
   await foreman.goto(url(`/jobs/${number}/plan?do=change`));
   await expect(foreman.getByText(/keep all limits, the best/)).toBeVisible();
   await foreman.getByLabel('Circuits as it runs', { exact: true }).fill('7');
@@ -77,7 +78,7 @@ test('a lot comes in, is searched for, counted; a wire finds what may stand in f
 
 test('the bill follows what is altered, and material is used by a step', async ({ browser }) => {
   const page = await person(browser, 'ines');
-  await page.goto(url('/jobs/26-0006/material'));
+  await page.goto(url(`/jobs/${demo(6)}/material`));
   await expect(page.getByText('Lists made')).toBeVisible();
   await expect(page.getByRole('rowheader', { name: 'phase paper' })).toBeVisible();
   await page.getByLabel('Used of lot').selectOption({ label: 'C-12, Polyester lacing cord' });

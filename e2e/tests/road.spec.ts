@@ -1,4 +1,5 @@
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
+import { expect, test } from '../norther.ts';
 import { PASSING } from '../../apps/server/src/demo/passingRecords.ts';
 import { choose, fill, fits, person, url } from '../person.ts';
 

@@ -1,8 +1,9 @@
+import { demo } from '../demo.ts';
 import { AxeBuilder } from '@axe-core/playwright';
-import { expect, test } from '@playwright/test';
+import { expect, test } from '../norther.ts';
 import { freePort } from '../freePort.ts';
 import { choose, fill, fits, person, url } from '../person.ts';
-import { runNorther } from '../server.ts';
+import { copyOfDemo, serveNorther } from '../server.ts';
 
 test('wrong input is named beside its field and nothing is lost', async ({ browser }) => {
   const page = await person(browser, 'ines');
@@ -20,10 +21,10 @@ test('wrong input is named beside its field and nothing is lost', async ({ brows
 test('a stale edit shows both sides and lets the person choose', async ({ browser }) => {
   const one = await person(browser, 'ines');
   const two = await person(browser, 'tomas');
-  await one.goto(url('/jobs/26-0010/data'));
+  await one.goto(url(`/jobs/${demo(10)}/data`));
   await fill(one, 'Slots', '60');
   await two.route('**/api/live', (r) => r.abort());
-  await two.goto(url('/jobs/26-0010/data'));
+  await two.goto(url(`/jobs/${demo(10)}/data`));
   await fill(two, 'Slots', '54');
   await one.getByRole('button', { name: 'Record', exact: true }).click();
   await expect(one.getByText(/revision 1, Ines Halvard/)).toBeVisible();
@@ -38,10 +39,10 @@ test('a stale edit shows both sides and lets the person choose', async ({ browse
 test('what a role may not do is not offered, and refused when asked for', async ({ browser }) => {
   const viewer = await person(browser, 'per');
   await expect(viewer.getByRole('link', { name: 'Take in' })).toHaveCount(0);
-  await viewer.goto(url('/jobs/26-0007/route'));
+  await viewer.goto(url(`/jobs/${demo(7)}/route`));
   await expect(viewer.getByRole('heading', { name: 'Milk pump' })).toBeVisible();
   await expect(viewer.getByRole('button', { name: 'Start', exact: true })).toHaveCount(0);
-  const refused = await viewer.request.post(url('/api/jobs/26-0007/steps/DA2/start'), { data: {} });
+  const refused = await viewer.request.post(url(`/api/jobs/${demo(7)}/steps/DA2/start`), { data: {} });
   expect(refused.status()).toBe(403);
   expect(((await refused.json()) as { detail: string }).detail).toMatch(/needs the role winder/);
   await viewer.context().close();
@@ -72,24 +73,24 @@ test('every main view fits 1280 wide and holds to WCAG 2.2 AA, in light and dark
       '/',
       '/take-in',
       '/shop',
-      '/jobs/26-0001',
-      '/jobs/26-0002/data',
-      '/jobs/26-0002/plan',
-      '/jobs/26-0014/plan',
-      '/jobs/26-0019/data?part=rotor',
+      `/jobs/${demo(1)}`,
+      `/jobs/${demo(2)}/data`,
+      `/jobs/${demo(2)}/plan`,
+      `/jobs/${demo(14)}/plan`,
+      `/jobs/${demo(19)}/data?part=rotor`,
       '/archive',
       '/stock',
       '/stock?do=substitute&wires=2x0.85',
       '/stock?do=sizes',
-      '/jobs/26-0006/material',
-      '/jobs/26-0006/plan?do=change',
-      '/jobs/26-0006/joints',
-      '/jobs/26-0006/joints?do=made',
-      '/jobs/26-0003/route?stage=Connect',
-      '/jobs/26-0001/oven',
-      '/jobs/26-0012/balance',
-      '/jobs/26-0004/tests?stage=AC&test=insulationResistance',
-      '/jobs/26-0001/papers',
+      `/jobs/${demo(6)}/material`,
+      `/jobs/${demo(6)}/plan?do=change`,
+      `/jobs/${demo(6)}/joints`,
+      `/jobs/${demo(6)}/joints?do=made`,
+      `/jobs/${demo(3)}/route?stage=Connect`,
+      `/jobs/${demo(1)}/oven`,
+      `/jobs/${demo(12)}/balance`,
+      `/jobs/${demo(4)}/tests?stage=AC&test=insulationResistance`,
+      `/jobs/${demo(1)}/papers`,
     ]) {
       await page.goto(url(path));
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
@@ -114,12 +115,12 @@ test('every main view fits 1280 wide and holds to WCAG 2.2 AA, in light and dark
 
 test('the server is killed and started again in the middle: typing goes on and is stored once', async ({ browser }) => {
   test.setTimeout(180_000);
-  const norther = await runNorther(await freePort());
+  const norther = await serveNorther(await copyOfDemo('killed'), await freePort());
   const before = process.env['NORTHER_URL'];
   process.env['NORTHER_URL'] = norther.base;
   try {
     const page = await person(browser, 'ines');
-    await page.goto(url('/jobs/26-0010/data'));
+    await page.goto(url(`/jobs/${demo(10)}/data`));
     await fill(page, 'Slots', '60');
     await norther.kill();
     await fill(page, 'Poles', '10');
@@ -135,6 +136,6 @@ test('the server is killed and started again in the middle: typing goes on and i
     await page.context().close();
   } finally {
     process.env['NORTHER_URL'] = before;
-    await norther.stop();
+    await norther.kill();
   }
 });

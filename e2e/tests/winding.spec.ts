@@ -1,4 +1,5 @@
-import { expect, test } from '@playwright/test';
+import { demo } from '../demo.ts';
+import { expect, test } from '../norther.ts';
 import { choose, fill, person, url } from '../person.ts';
 
 /** What a practised person types for a 36-slot stator, field by field in the order of the sheet; '' goes past a field. */
@@ -70,7 +71,7 @@ test('the connection is read from counted ends; the one change that mends severa
   browser,
 }) => {
   const page = await person(browser, 'ines');
-  await page.goto(url('/jobs/26-0010/data'));
+  await page.goto(url(`/jobs/${demo(10)}/data`));
   for (const [label, value] of [
     ['Slots', '54'],
     ['Poles', '6'],
@@ -113,7 +114,7 @@ test('a slip-ring motor is taken in with the voltage and current of its rotor', 
 
 test('sinusoidal turns are proposed for a single-phase pole and taken', async ({ browser }) => {
   const page = await person(browser, 'tomas');
-  await page.goto(url('/jobs/26-0010/data'));
+  await page.goto(url(`/jobs/${demo(10)}/data`));
   await choose(page, 'Kind of winding', 'single-phase');
   await fill(page, 'Slots', '36');
   await fill(page, 'Poles', '4');
@@ -133,7 +134,7 @@ test('a slot or coil lights up in every drawing and table; the field turns; draw
   browser,
 }) => {
   const page = await person(browser, 'per');
-  await page.goto(url('/jobs/26-0004/plan'));
+  await page.goto(url(`/jobs/${demo(4)}/plan`));
   const developed = page.getByRole('img', { name: /Developed winding, 72 slots/ });
   await expect(developed).toBeVisible();
   await page.getByRole('group', { name: 'Coil table' }).locator('tbody tr').nth(4).focus();
@@ -157,7 +158,7 @@ test('a record is taken over from a similar motor and says so; old records are p
   browser,
 }) => {
   const page = await person(browser, 'ines');
-  await page.goto(url('/jobs/26-0008/data'));
+  await page.goto(url(`/jobs/${demo(8)}/data`));
   await page.getByRole('button', { name: 'Similar windings …' }).click();
   const dialog = page.getByRole('dialog');
   await expect(dialog.getByText(/% alike/).first()).toBeVisible();
@@ -189,7 +190,7 @@ test('joints are ticked by touch; a reversed group is named with what to expect;
   browser,
 }) => {
   const page = await person(browser, 'tomas');
-  await page.goto(url('/jobs/26-0006/joints'));
+  await page.goto(url(`/jobs/${demo(6)}/joints`));
   await expect(page.getByText('0 of 13 made, 0 looked at')).toBeVisible();
   await page.getByRole('button', { name: '1F – 4F not made' }).click();
   await expect(page.getByText('1 of 13 made, 0 looked at')).toBeVisible();

@@ -18,6 +18,7 @@ import { Open } from './auth/guard.ts';
 import { People } from './auth/people.ts';
 import { Sessions } from './auth/sessions.ts';
 import { CalculationController } from './calculation/calculationController.ts';
+import { SHIFT_MS } from './clock/clock.ts';
 import { Database } from './database/database.ts';
 import { Writes } from './database/writes.ts';
 import { DraftController } from './draft/draftController.ts';
@@ -57,12 +58,18 @@ import { Windings } from './winding/windings.ts';
 
 const webFolder = fileURLToPath(new URL('../../web/dist', import.meta.url));
 
+/** In tests the page's clock runs on with the server's. */
+const withClock = (page: string): string =>
+  SHIFT_MS === 0
+    ? page
+    : page.replace('</head>', `<meta name="norther-clock-days" content="${SHIFT_MS / 86_400_000}" /></head>`);
+
 /** Serves the interface: any address that is not the API is the application's page. */
 @ApiExcludeController()
 @Controller()
 class PageController {
   private readonly page = existsSync(join(webFolder, 'index.html'))
-    ? readFileSync(join(webFolder, 'index.html'), 'utf8')
+    ? withClock(readFileSync(join(webFolder, 'index.html'), 'utf8'))
     : undefined;
 
   @Open()

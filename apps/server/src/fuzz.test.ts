@@ -1,3 +1,4 @@
+import { demo } from './testing/demoNumber.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { CATALOGUE } from '@norther/core';
 import { bend, makeRequests, seeded, type FuzzRequest, type OpenApi } from './testing/fuzz.ts';
@@ -57,9 +58,7 @@ describe('whatever is sent', () => {
         `select id from person union all select id from stock_lot union all select id from report union all select id from test_run limit 40`,
       );
       const known = {
-        number: ['26-0001', '26-0004', '26-0007', '26-0013', '26-0014', '99-9999'].map((n) =>
-          n.replace('26', String(new Date().getUTCFullYear() % 100)),
-        ),
+        number: [demo(1), demo(4), demo(7), demo(13), demo(14), '99-9999'],
         id: [...ids.map((r) => r.id), ...CATALOGUE.map((c) => c.id)],
         code: ['PVT', 'WND', 'DAT', 'CUR', 'INT'],
         part: ['stator', 'rotor', 'second', 'wheel'],
@@ -95,9 +94,8 @@ describe('whatever is sent', () => {
       const random = seeded(SEED + 1);
       const admin = await server.as('liv');
       const winder = await server.as('ines');
-      const year = String(new Date().getUTCFullYear() % 100);
       const files = [];
-      for (const n of ['0001', '0003', '0014']) files.push((await admin('GET', `jobs/${year}-${n}/export.json`)).body);
+      for (const n of [1, 3, 14]) files.push((await admin('GET', `jobs/${demo(n)}/export.json`)).body);
       const small = files.map((f) => ({
         ...f,
         attachments: [],

@@ -1,3 +1,4 @@
+import { demo } from './testing/demoNumber.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import pg from 'pg';
 import { addressOf, client, makeDatabase, serve, startServer, type Client, type TestServer } from './testing/server.ts';
@@ -16,8 +17,7 @@ beforeAll(async () => {
 }, 120_000);
 afterAll(() => server.stop());
 
-const year = String(new Date().getUTCFullYear() % 100);
-const job = (n: string): string => `${year}-${n}`;
+const job = (n: string): string => demo(Number(n));
 
 const intake = (serial: string, plate: Record<string, string> = {}, customerName = 'Sound Ferries') => ({
   customerName,

@@ -1,3 +1,4 @@
+import { demo } from './testing/demoNumber.ts';
 import { checkRecord, windingRecordSchema } from '@norther/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { client, startServer, type Client, type TestServer } from './testing/server.ts';
@@ -108,10 +109,10 @@ describe('signing in', () => {
       'people',
       'shop',
       'search?q=a',
-      'jobs/26-0001',
+      `jobs/${demo(1)}`,
       'calculations',
       'drafts/x',
-      'jobs/26-0001/card.pdf',
+      `jobs/${demo(1)}/card.pdf`,
       'live',
     ]) {
       expect((await open('GET', path)).status, path).toBe(401);
@@ -122,28 +123,34 @@ describe('signing in', () => {
 describe('who may do what', () => {
   const deny: [string, () => Client, string, string, unknown][] = [
     ['viewer takes in', () => viewer, 'POST', 'jobs', newJob()],
-    ['viewer starts a step', () => viewer, 'POST', 'jobs/26-0010/steps/TAF/start', {}],
-    ['viewer saves a winding', () => viewer, 'PUT', 'jobs/26-0010/winding', { revision: 0, typed: {} }],
-    ['viewer records a balance', () => viewer, 'POST', 'jobs/26-0010/balances', { typed: {} }],
-    ['winder records a test', () => winder, 'POST', 'jobs/26-0010/tests', { stage: 'IN', kind: 'surge', typed: {} }],
+    ['viewer starts a step', () => viewer, 'POST', `jobs/${demo(10)}/steps/TAF/start`, {}],
+    ['viewer saves a winding', () => viewer, 'PUT', `jobs/${demo(10)}/winding`, { revision: 0, typed: {} }],
+    ['viewer records a balance', () => viewer, 'POST', `jobs/${demo(10)}/balances`, { typed: {} }],
+    [
+      'winder records a test',
+      () => winder,
+      'POST',
+      `jobs/${demo(10)}/tests`,
+      { stage: 'IN', kind: 'surge', typed: {} },
+    ],
     [
       'winder signs a test',
       () => winder,
       'POST',
-      'jobs/26-0004/tests/00000000-0000-4000-8000-000000000000/sign',
+      `jobs/${demo(4)}/tests/00000000-0000-4000-8000-000000000000/sign`,
       { reason: 'because' },
     ],
-    ['winder releases a plan', () => winder, 'POST', 'jobs/26-0007/winding/release', { revision: 1 }],
+    ['winder releases a plan', () => winder, 'POST', `jobs/${demo(7)}/winding/release`, { revision: 1 }],
     [
       'tester overrides a hold',
       () => tester,
       'POST',
-      'jobs/26-0003/steps/PRE/start',
+      `jobs/${demo(3)}/steps/PRE/start`,
       { override: { reason: 'in a hurry' } },
     ],
-    ['tester reopens', () => tester, 'POST', 'jobs/26-0003/steps/CON/reopen', { reason: 'mend it' }],
-    ['tester waives', () => tester, 'POST', 'jobs/26-0007/steps/SLP/waive', { reason: 'not used' }],
-    ['tester issues a report', () => tester, 'POST', 'jobs/26-0003/reports', {}],
+    ['tester reopens', () => tester, 'POST', `jobs/${demo(3)}/steps/CON/reopen`, { reason: 'mend it' }],
+    ['tester waives', () => tester, 'POST', `jobs/${demo(7)}/steps/SLP/waive`, { reason: 'not used' }],
+    ['tester issues a report', () => tester, 'POST', `jobs/${demo(3)}/reports`, {}],
     ['foreman changes limits', () => foreman, 'PUT', 'shop', { version: 1, settings: {} }],
     [
       'foreman adds people',
@@ -180,9 +187,9 @@ describe('bad input', () => {
     for (const body of [null, [], 'x', 5, { typed: { a: 1 } }, { typed: null }]) {
       for (const path of [
         'jobs',
-        'jobs/26-0010/tests',
-        'jobs/26-0010/cures',
-        'jobs/26-0010/balances',
+        `jobs/${demo(10)}/tests`,
+        `jobs/${demo(10)}/cures`,
+        `jobs/${demo(10)}/balances`,
         'calculations/winding.layout',
         'calculations/none',
       ]) {
@@ -320,7 +327,7 @@ describe('the rules of order', () => {
     expect(job.detailSteps[0].attempts).toHaveLength(2);
   });
   it('no impregnation before passed pre-varnish tests: attention opens it only with a named sign-off', async () => {
-    const number = '26-0004';
+    const number = demo(4);
     expect((await start(winder, number, 'PRE')).body.detail).toMatch(/needs a sign-off/);
     expect((await winder('POST', `jobs/${number}/steps/PVT/sign`, { reason: 'looks good' })).status).toBe(403);
     expect(
@@ -341,7 +348,7 @@ describe('the rules of order', () => {
     );
   });
   it('a failed PVT: the foreman reopens what mends it, what followed is looked at again, attempts stay', async () => {
-    const number = '26-0003';
+    const number = demo(3);
     expect((await foreman('POST', `jobs/${number}/steps/CON/reopen`, { reason: 'joint of U4 open' })).status).toBe(200);
     const { body: job } = await viewer('GET', `jobs/${number}`);
     const state = (code: string) => job.steps.find((s: { code: string }) => s.code === code).state as string;
@@ -372,7 +379,7 @@ describe('the rules of order', () => {
     expect(job.tests[0].supersededBy).toBe(job.tests[1].id);
   });
   it('the data are agreed only when complete and possible, the plan is released by a foreman', async () => {
-    const { body: sound } = await viewer('GET', 'jobs/26-0011');
+    const { body: sound } = await viewer('GET', `jobs/${demo(11)}`);
     const number = await take();
     await winder('PUT', `jobs/${number}/winding`, { revision: 0, typed: { ...sound.winding.typed, boreM: '' } });
     const refused = await foreman('POST', `jobs/${number}/winding/release`, { revision: 1 });
@@ -380,7 +387,7 @@ describe('the rules of order', () => {
     expect(refused.body.detail).toMatch(/still misses: Bore/);
   });
   it('a rotor and a second winding have records of their own; an impossible one keeps the data from being agreed', async () => {
-    const { body: sound } = await viewer('GET', 'jobs/26-0019');
+    const { body: sound } = await viewer('GET', `jobs/${demo(19)}`);
     expect(sound.otherWindings.map((w: { part: string }) => w.part)).toEqual(['rotor']);
     const number = await take();
     const save = (part: string, typed: object, revision = 0) =>
@@ -402,7 +409,7 @@ describe('the rules of order', () => {
     expect(job.otherWindings.map((w: { part: string }) => w.part)).toEqual(['second', 'rotor']);
   });
   it('joints are ticked by name, looked at by another, and kept as they really are', async () => {
-    const at = 'jobs/26-0006/joints/stator';
+    const at = `jobs/${demo(6)}/joints/stator`;
     expect((await viewer('GET', at)).body).toEqual({
       part: 'stator',
       version: 0,
@@ -432,16 +439,16 @@ describe('the rules of order', () => {
     expect((await save(sheet.version, '1F-4S')).status).toBe(409);
     const back = await winder('POST', `${at}/ticks`, { joint: '1F-4F', what: 'not made' });
     expect(back.body.ticks).toEqual({});
-    expect((await viewer('GET', 'jobs/26-0006/joints/wheel')).status).toBe(404);
-    expect((await winder('POST', 'jobs/26-0008/joints/stator/ticks', { joint: '1F-4F', what: 'made' })).status).toBe(
+    expect((await viewer('GET', `jobs/${demo(6)}/joints/wheel`)).status).toBe(404);
+    expect((await winder('POST', `jobs/${demo(8)}/joints/stator/ticks`, { joint: '1F-4F', what: 'made' })).status).toBe(
       422,
     );
-    expect((await winder('POST', 'jobs/26-0001/joints/stator/ticks', { joint: '1F-4F', what: 'made' })).status).toBe(
+    expect((await winder('POST', `jobs/${demo(1)}/joints/stator/ticks`, { joint: '1F-4F', what: 'made' })).status).toBe(
       409,
     );
   });
   it('a winding is taken away as JSON, CSV, SVG and PDF; what is not there is said', async () => {
-    const at = 'jobs/26-0017/winding/stator';
+    const at = `jobs/${demo(17)}/winding/stator`;
     expect((await viewer('GET', `${at}/record.json`)).body).toMatchObject({
       format: 'norther-winding',
       record: { slots: 72, poles: 6, leads: '12' },
@@ -451,33 +458,35 @@ describe('the rules of order', () => {
     for (const name of ['slot-ring', 'developed', 'connection', 'phasor-star', 'harmonics', 'slot-section'])
       expect(String((await viewer('GET', `${at}/drawings/${name}.svg`)).body), name).toMatch(/^<svg /);
     expect(String((await viewer('GET', `${at}/drawings.pdf`)).body).startsWith('%PDF-')).toBe(true);
-    expect((await viewer('GET', 'jobs/26-0019/winding/rotor/coils.csv')).status).toBe(200);
+    expect((await viewer('GET', `jobs/${demo(19)}/winding/rotor/coils.csv`)).status).toBe(200);
     expect((await viewer('GET', `${at}/drawings/tree.svg`)).status).toBe(404);
-    expect((await viewer('GET', 'jobs/26-0017/winding/rotor/record.json')).status).toBe(404);
-    expect((await viewer('GET', 'jobs/26-0017/winding/wheel/record.json')).status).toBe(404);
-    expect((await viewer('GET', 'jobs/26-0017/card.pdf?part=wheel')).status).toBe(422);
+    expect((await viewer('GET', `jobs/${demo(17)}/winding/rotor/record.json`)).status).toBe(404);
+    expect((await viewer('GET', `jobs/${demo(17)}/winding/wheel/record.json`)).status).toBe(404);
+    expect((await viewer('GET', `jobs/${demo(17)}/card.pdf?part=wheel`)).status).toBe(422);
   });
   it('the archive finds by any word, ranks by likeness and takes old records only when they can be right', async () => {
     const keys = async (q: string) =>
       ((await viewer('GET', `archive?q=${encodeURIComponent(q)}`)).body as { key: string }[]).map((e) => e.key);
-    expect(await keys('slip-ring')).toEqual(expect.arrayContaining(['job/26-0019/stator', 'job/26-0019/rotor']));
-    expect(await keys('quarry crusher')).toEqual(['job/26-0004/stator']);
+    expect(await keys('slip-ring')).toEqual(
+      expect.arrayContaining([`job/${demo(19)}/stator`, `job/${demo(19)}/rotor`]),
+    );
+    expect(await keys('quarry crusher')).toEqual([`job/${demo(4)}/stator`]);
     expect(await keys('%')).toEqual([]);
     expect((await viewer('GET', `archive?q=${'x'.repeat(200)}`)).status).toBe(422);
-    const like = (await viewer('POST', 'archive/similar', { key: 'job/26-0004/stator' })).body as {
+    const like = (await viewer('POST', 'archive/similar', { key: `job/${demo(4)}/stator` })).body as {
       key: string;
       score: number;
       differs: string[];
     }[];
-    expect(like.some((e) => e.key === 'job/26-0004/stator')).toBe(false);
+    expect(like.some((e) => e.key === `job/${demo(4)}/stator`)).toBe(false);
     expect(like.map((e) => e.score)).toEqual([...like.map((e) => e.score)].sort((a, b) => b - a));
     // the other 72-slot 6-pole motor of the house comes first
-    expect(like[0]?.key).toBe('job/26-0017/stator');
+    expect(like[0]?.key).toBe(`job/${demo(17)}/stator`);
     expect(like[0]?.differs.join(' ')).toMatch(/output 37 kW against 75 kW/);
     expect((await viewer('POST', 'archive/similar', { key: 'old/none' })).status).toBe(404);
     const number = await take();
     const typed = (await viewer('POST', 'archive/similar', { number, typed: { slots: '54', poles: '10' } })).body;
-    expect(typed[0].key).toBe('job/26-0013/stator');
+    expect(typed[0].key).toBe(`job/${demo(13)}/stator`);
     const row = (line: number, more: object = {}) => ({
       line,
       title: `Old pump ${line}`,
@@ -494,7 +503,7 @@ describe('the rules of order', () => {
     expect((await keys('Old pump')).every((k) => k.startsWith('old/'))).toBe(true);
   });
   it('a job that left the house takes nothing new, by whatever door', async () => {
-    const number = '26-0001';
+    const number = demo(1);
     const { body: job } = await viewer('GET', `jobs/${number}`);
     const doors: [Client, string, string, object][] = [
       [winder, 'PUT', 'winding', { revision: job.winding.revision, typed: job.winding.typed, reason: 'late idea' }],
@@ -522,7 +531,7 @@ describe('the rules of order', () => {
   });
   it('a cure is judged from the part channel against the resin of the shop', async () => {
     const number = await take();
-    const csv = 'min;air;part\n0;24;24\n60;140;120\n120;140;136\n480;140;138\n540;60;80\n';
+    const csv = 'min;air;part\n0;24;24\n60;150;130\n120;150;148\n480;150;149\n540;60;80\n';
     const base = { csv, resin: 'Polyester dip resin', maxGapMin: 400, fileName: 'log.csv' };
     expect((await winder('POST', `jobs/${number}/cures`, { ...base, roles: ['oven air', 'part'] })).body.verdict).toBe(
       'pass',
@@ -550,21 +559,21 @@ describe('the rules of order', () => {
 describe('papers and files', () => {
   it('prints card, label, sheet and report as PDF; an issued report is kept', async () => {
     for (const path of [
-      'jobs/26-0001/card.pdf',
-      'jobs/26-0002/card.pdf',
-      'jobs/26-0010/card.pdf',
-      'jobs/26-0001/label.pdf',
+      `jobs/${demo(1)}/card.pdf`,
+      `jobs/${demo(2)}/card.pdf`,
+      `jobs/${demo(10)}/card.pdf`,
+      `jobs/${demo(1)}/label.pdf`,
       'papers/data-sheet.pdf',
     ]) {
       const pdf = await viewer('GET', path);
       expect(pdf.status, path).toBe(200);
       expect(String(pdf.body).startsWith('%PDF-')).toBe(true);
     }
-    const first = (await viewer('GET', 'jobs/26-0001')).body.reports[0];
+    const first = (await viewer('GET', `jobs/${demo(1)}`)).body.reports[0];
     expect(first.revision).toBe(1);
-    expect((await foreman('POST', 'jobs/26-0001/reports', {})).body.revision).toBe(2);
+    expect((await foreman('POST', `jobs/${demo(1)}/reports`, {})).body.revision).toBe(2);
     expect(
-      (await viewer('GET', 'jobs/26-0001')).body.reports.find((r: { revision: number }) => r.revision === 1).sha256,
+      (await viewer('GET', `jobs/${demo(1)}`)).body.reports.find((r: { revision: number }) => r.revision === 1).sha256,
     ).toBe(first.sha256);
   });
   it('a job goes out as JSON and comes into an empty Norther the same', async () => {
@@ -573,22 +582,22 @@ describe('papers and files', () => {
       'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
       'base64',
     );
-    await winder('POST', 'jobs/26-0001/attachments', new Uint8Array(png), {
+    await winder('POST', `jobs/${demo(1)}/attachments`, new Uint8Array(png), {
       'Content-Type': 'image/png',
       'X-File-Name': 'lead%20box.png',
     });
-    const { body: before } = await viewer('GET', 'jobs/26-0001');
+    const { body: before } = await viewer('GET', `jobs/${demo(1)}`);
     const reading = before.tests.find(
       (t: { kind: string; stage: string }) => t.kind === 'insulationResistance' && t.stage === 'IN',
     );
-    await tester('POST', 'jobs/26-0001/tests', {
+    await tester('POST', `jobs/${demo(1)}/tests`, {
       stage: 'IN',
       kind: 'insulationResistance',
       typed: { ...reading.typed, r1min: '39' },
       supersedes: reading.id,
       reason: 'read again from the photograph',
     });
-    const file = (await viewer('GET', 'jobs/26-0001/export.json')).body;
+    const file = (await viewer('GET', `jobs/${demo(1)}/export.json`)).body;
     expect(Buffer.from(file.attachments[0].base64, 'base64').equals(png)).toBe(true);
     expect(file.tests.filter((t: { supersedes: string | null }) => t.supersedes === reading.id)).toHaveLength(1);
     expect((await admin('POST', 'import', file)).status).toBe(409);
@@ -614,9 +623,9 @@ describe('papers and files', () => {
           .map((c) => c.split(';')[0])
           .join('; '),
       );
-      expect((await first('POST', 'import', file)).body).toEqual({ number: '26-0001' });
+      expect((await first('POST', 'import', file)).body).toEqual({ number: demo(1) });
       const strip = (x: { exportedAt: string; shop: string }) => ({ ...x, exportedAt: '', shop: '' });
-      expect(strip((await first('GET', 'jobs/26-0001/export.json')).body)).toEqual(strip(file));
+      expect(strip((await first('GET', `jobs/${demo(1)}/export.json`)).body)).toEqual(strip(file));
       expect((await first('POST', 'import', { ...file, format: 'other' })).status).toBe(422);
     } finally {
       await empty.stop();
@@ -628,11 +637,11 @@ describe('papers and files', () => {
     expect(String(body)).toContain("'=1+1");
   });
   it('search finds by number, scanned code, customer and serial', async () => {
-    for (const q of ['26-0001', 'norther:job:26-0001', 'Mooring', 'Sound Ferries', 'MW-2207']) {
+    for (const q of [demo(1), `norther:job:${demo(1)}`, 'Mooring', 'Sound Ferries', 'MW-2207']) {
       expect(
         (await viewer('GET', `search?q=${encodeURIComponent(q)}`)).body.map((h: { number: string }) => h.number),
         q,
-      ).toContain('26-0001');
+      ).toContain(demo(1));
     }
     expect((await viewer('GET', 'search?q=%25')).body).toEqual([]);
   });
@@ -661,7 +670,7 @@ describe('settings, calculations and live changes', () => {
       (await tester('POST', `jobs/${number}/tests`, { stage: 'IN', kind: 'insulationResistance', typed })).body.verdict,
     ).toBe('pass');
     expect(
-      (await viewer('GET', 'jobs/26-0004')).body.tests.find(
+      (await viewer('GET', `jobs/${demo(4)}`)).body.tests.find(
         (t: { stage: string; kind: string }) => t.stage === 'AC' && t.kind === 'insulationResistance',
       ).verdict,
     ).toBe('attention');

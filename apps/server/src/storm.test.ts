@@ -1,3 +1,4 @@
+import { demo } from './testing/demoNumber.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { asAdmin, client, startServer, type Client, type TestServer } from './testing/server.ts';
 
@@ -11,7 +12,7 @@ beforeAll(async () => {
   admin = await server.as('liv');
   foreman = await server.as('odd');
   // sixty motors: thirty with a step under way, fifteen with a released plan, fifteen to report on
-  const { body: file } = await admin('GET', `jobs/${year()}-0007/export.json`);
+  const { body: file } = await admin('GET', `jobs/${demo(7)}/export.json`);
   for (let i = 0; i < 60; i++) {
     const number = `S-${String(i).padStart(2, '0')}`;
     const made = await admin('POST', 'import', {
@@ -27,8 +28,6 @@ beforeAll(async () => {
   }
 }, 180_000);
 afterAll(() => server.stop());
-
-const year = (): string => String(new Date().getUTCFullYear() % 100);
 
 async function person(signIn: string): Promise<Client> {
   const signed = await fetch(`${server.base}/session`, {

@@ -1,3 +1,4 @@
+import { demo } from '../testing/demoNumber.ts';
 import { randomUUID } from 'node:crypto';
 import { Linter } from 'eslint';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -13,7 +14,6 @@ beforeAll(async () => {
 }, 120_000);
 afterAll(() => server.stop());
 
-const year = String(new Date().getUTCFullYear() % 100);
 const terminate = (): Promise<unknown> =>
   asAdmin(server.name, (client) =>
     client.query(
@@ -70,7 +70,7 @@ describe('connections', () => {
     expect((await winder('GET', 'shop')).status).toBe(200);
   }, 60_000);
   it('lost under three writing clients: the process goes on, what was acknowledged stands, a repeat stores once', async () => {
-    const number = `${year}-0013`;
+    const number = demo(13);
     let stop = false;
     const kept: string[] = [];
     const statuses = new Set<number>();

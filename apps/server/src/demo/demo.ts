@@ -21,6 +21,7 @@ import { DEMO_LOTS } from './demoStock.ts';
 import { afterWorking, lastWorking, workingBetween } from './shopHours.ts';
 import { Windings } from '../winding/windings.ts';
 import { DEMO_JOBS, type DemoJob } from './demoJobs.ts';
+import { timesOf } from './demoNumbers.ts';
 import { DEMO_PASSWORD, DEMO_PEOPLE } from './demoPeople.ts';
 import { designMotor, designRotor, designSinglePhase, type DesignedMotor } from './design.ts';
 import { ovenLog } from './ovenLog.ts';
@@ -77,8 +78,7 @@ class Loader {
     const designed = one.singlePhase ? designSinglePhase(one.singlePhase) : designMotor(one.motor);
     const rotor = one.woundRotor ? designRotor(designed, { ...one.woundRotor, poles: one.motor.poles, outputKW: one.motor.outputKW }) : undefined;
     // work happens in the shop's hours: the time of the job is reckoned in them
-    const end = lastWorking(nowMs() - (one.restDays ?? 0.1) * DAY);
-    const begin = Math.min(lastWorking(nowMs() - one.daysAgo * DAY), afterWorking(lastWorking(end - DAY), 0));
+    const { begin, end } = timesOf(one, nowMs());
     const span = Math.max(60_000, workingBetween(begin, end) - 60_000);
     let clock = begin;
     const body = newJobBody.parse({

@@ -1,3 +1,4 @@
+import { demo } from '../testing/demoNumber.ts';
 import { request } from 'node:http';
 import { connect } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -63,8 +64,8 @@ describe('size and depth of what is sent', () => {
   ])('a form %s', async (_, bytes, status) => {
     const text = `{"x":"${'a'.repeat(bytes - 8)}"}`;
     expect(Buffer.byteLength(text)).toBe(bytes);
-    const { status: got, body } = await foreman('POST', 'jobs/26-0001/winding/release', undefined, {}).then(() =>
-      raw(text, 'jobs/26-0001/winding/release'),
+    const { status: got, body } = await foreman('POST', `jobs/${demo(1)}/winding/release`, undefined, {}).then(() =>
+      raw(text, `jobs/${demo(1)}/winding/release`),
     );
     expect(got).toBe(status);
     if (status === 413) expect(body.detail).toMatch(/at most 1 MB/);
@@ -149,7 +150,7 @@ describe('odd addresses', () => {
   });
   it('a step called __proto__ is none', async () => {
     for (const code of ['__proto__', 'constructor', 'toString'])
-      expect((await winder('POST', `jobs/26-0013/steps/${code}/start`, {})).status, code).toBe(404);
+      expect((await winder('POST', `jobs/${demo(13)}/steps/${code}/start`, {})).status, code).toBe(404);
   });
   it.each([
     ['that cannot be read', 'jobs/%E0%A4%A', 400],

@@ -17,6 +17,7 @@ import {
 import type { AttemptView, JobDetail, JobSummary, Signed, StepViewRow, WindingView } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import { asc, desc, eq, inArray, sql } from 'drizzle-orm';
+import { now } from '../clock/clock.ts';
 import { Database, type Reader } from '../database/database.ts';
 import { job, routeStep, stepAttempt, windingRecord } from '../database/schema.ts';
 import { notFound, Problem } from '../problem/problem.ts';
@@ -336,7 +337,7 @@ function summary(
 ): JobSummary {
   const graph = graphOf(row, steps);
   const byCode = new Map(steps.map((s) => [s.code, s]));
-  const late = row.promised !== null && row.closedAt === null && row.promised < new Date().toISOString().slice(0, 10);
+  const late = row.promised !== null && row.closedAt === null && row.promised < now().toISOString().slice(0, 10);
   return {
     number: row.number,
     what: row.what,

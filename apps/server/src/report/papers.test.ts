@@ -1,3 +1,4 @@
+import { demo } from '../testing/demoNumber.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Nameplate } from '@norther/core';
 import { shopSettingsSchema, type JobDetail, type MaterialLists, type ShopSettings } from '@norther/contracts';
@@ -135,8 +136,8 @@ describe('the lists of material', () => {
   const listsOf = async (number: string) =>
     ((await viewer('GET', `jobs/${number}/material/stator`)).body as { lists: MaterialLists }).lists;
   it('cutting: pieces with their sizes, how they lie, room to tick and sign', async () => {
-    const lists = await listsOf('26-0006');
-    const job = jobs.get('26-0006') as JobDetail;
+    const lists = await listsOf(demo(6));
+    const job = jobs.get(demo(6)) as JobDetail;
     const text = words(cuttingList(job, 'stator', lists, settings));
     for (const part of [
       'Cutting list',
@@ -154,7 +155,7 @@ describe('the lists of material', () => {
     expect(words(cuttingList(job, 'stator', lists, inInches()))).toMatch(/\d in × /);
   });
   it('picking: every lot with what to take, what is short in words, the class of the system', async () => {
-    for (const number of ['26-0002', '26-0006']) {
+    for (const number of [demo(2), demo(6)]) {
       const lists = await listsOf(number);
       const text = words(pickingList(jobs.get(number) as JobDetail, 'stator', lists, settings));
       for (const { picks } of lists.lines) for (const p of picks) expect(text).toContain(p.lot);
@@ -163,7 +164,7 @@ describe('the lists of material', () => {
     }
   });
   it('the bill as a table has a row a line, in the units its headings name', async () => {
-    const { bill } = await listsOf('26-0006');
+    const { bill } = await listsOf(demo(6));
     const [head, ...rows] = billTable(bill);
     expect(rows).toHaveLength(bill.lines.length);
     const liner = rows.find((r) => r[0] === 'slot liner') as (string | number)[];

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import type { JobDetail, ShopSettings } from '@norther/contracts';
 import { Inject, Injectable, Logger, type OnApplicationBootstrap, type OnApplicationShutdown } from '@nestjs/common';
 import { and, asc, count, eq, isNull, lt } from 'drizzle-orm';
+import { nowMs } from '../clock/clock.ts';
 import { afterTransaction, Database } from '../database/database.ts';
 import { job, report } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
@@ -144,7 +145,7 @@ export class Reports implements OnApplicationBootstrap, OnApplicationShutdown {
     const rows = await this.database.tables
       .select({ id: report.id })
       .from(report)
-      .where(and(isNull(report.content), lt(report.at, new Date(Date.now() - SWEEP_MS))))
+      .where(and(isNull(report.content), lt(report.at, new Date(nowMs() - SWEEP_MS))))
       .orderBy(asc(report.at))
       .limit(20);
     for (const { id } of rows) await this.layOut(id);

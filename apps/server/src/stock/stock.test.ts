@@ -1,3 +1,4 @@
+import { demo } from '../testing/demoNumber.ts';
 import type { StockLotView } from '@norther/contracts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { startServer, type Client, type TestServer } from '../testing/server.ts';
@@ -34,7 +35,7 @@ const wire = (name: string, mm: number, quantity: number, more: object = {}) => 
 });
 
 /** A motor with sound data, agreed nowhere, for releasing: the demo's ten-pole hoist. */
-async function released(number = '26-0013', more: object = {}): Promise<void> {
+async function released(number = demo(13), more: object = {}): Promise<void> {
   const { body: job } = await viewer('GET', `jobs/${number}`);
   const answer = await foreman('POST', `jobs/${number}/winding/release`, { revision: job.winding.revision, ...more });
   expect(answer.body.detail ?? '').toBe('');
@@ -89,7 +90,7 @@ describe('stock lots', () => {
 });
 
 describe('bill, lists and use', () => {
-  const at = 'jobs/26-0013/material/stator';
+  const at = `jobs/${demo(13)}/material/stator`;
   it('there are no lists before the plan is released, and winding waits for them', async () => {
     expect((await viewer('GET', at)).body).toMatchObject({
       version: 0,
@@ -98,7 +99,7 @@ describe('bill, lists and use', () => {
     });
     expect((await winder('POST', `${at}/lists`, { version: 0 })).status).toBe(422);
     expect((await viewer('GET', `${at}/cutting.pdf`)).status).toBe(404);
-    expect((await viewer('GET', 'jobs/26-0013/material/wheel')).status).toBe(404);
+    expect((await viewer('GET', `jobs/${demo(13)}/material/wheel`)).status).toBe(404);
   });
   it('lists are made from the plan and reserve the wire; the same kilogram is not promised twice', async () => {
     await released();
@@ -124,13 +125,13 @@ describe('bill, lists and use', () => {
     const csv = (await viewer('GET', `${at}/bill.csv`)).body as string;
     expect(csv.split('\r\n')[0]).toMatch(/^use,material,class_c,pieces,length_mm/);
     const { body: json } = await viewer('GET', `${at}/bill.json`);
-    expect(json).toMatchObject({ format: 'norther-bill', job: '26-0013' });
-    const joints = (await viewer('GET', 'jobs/26-0013/winding/stator/joints.csv')).body as string;
-    const { body: table } = await viewer('GET', 'jobs/26-0013/winding/stator/joints.json');
+    expect(json).toMatchObject({ format: 'norther-bill', job: demo(13) });
+    const joints = (await viewer('GET', `jobs/${demo(13)}/winding/stator/joints.csv`)).body as string;
+    const { body: table } = await viewer('GET', `jobs/${demo(13)}/winding/stator/joints.json`);
     expect(joints.trim().split('\r\n')).toHaveLength(table.joints.length + 1);
     expect(table.joints.length).toBe(json.figures.joints);
-    expect((await viewer('GET', 'jobs/26-0013/winding/stator/drawings/schematic.svg')).status).toBe(200);
-    expect((await viewer('GET', 'jobs/26-0013/winding/stator/drawings/former-1.svg')).status).toBe(200);
+    expect((await viewer('GET', `jobs/${demo(13)}/winding/stator/drawings/schematic.svg`)).status).toBe(200);
+    expect((await viewer('GET', `jobs/${demo(13)}/winding/stator/drawings/former-1.svg`)).status).toBe(200);
   });
   it('use takes from the reserve; beyond the bill by more than a tenth somebody says why', async () => {
     const { body: sheet } = await viewer('GET', at);
@@ -166,28 +167,28 @@ describe('bill, lists and use', () => {
     await winder('PUT', at, { version: wrong.body.version, typed: {} });
   });
   it('liner and winding are held until the lists are made; a foreman may override', async () => {
-    const { body: job } = await viewer('GET', 'jobs/26-0007');
+    const { body: job } = await viewer('GET', `jobs/${demo(7)}`);
     expect(job.detailSteps.find((s: { code: string }) => s.code === 'CT2').state).toBe('passed');
-    await foreman('POST', 'jobs/26-0007/winding/release', { revision: job.winding.revision });
+    await foreman('POST', `jobs/${demo(7)}/winding/release`, { revision: job.winding.revision });
     for (const [code, typed] of [
       ['DA2', { agrees: 'yes' }],
       ['DSG', { secondName: 'Tomas Brekke' }],
     ] as const) {
-      await foreman('POST', `jobs/26-0007/steps/${code}/start`, {});
-      const done = await foreman('POST', `jobs/26-0007/steps/${code}/finish`, { typed });
+      await foreman('POST', `jobs/${demo(7)}/steps/${code}/start`, {});
+      const done = await foreman('POST', `jobs/${demo(7)}/steps/${code}/finish`, { typed });
       expect(done.body).toMatchObject({ verdict: 'pass' });
     }
     const wnd = async () =>
-      (await viewer('GET', 'jobs/26-0007')).body.detailSteps.find((s: { code: string }) => s.code === 'WND');
+      (await viewer('GET', `jobs/${demo(7)}`)).body.detailSteps.find((s: { code: string }) => s.code === 'WND');
     expect(await wnd()).toMatchObject({ status: 'blocked', why: expect.stringMatching(/cutting and picking lists/) });
-    const held = await winder('POST', 'jobs/26-0007/steps/WND/start', {});
+    const held = await winder('POST', `jobs/${demo(7)}/steps/WND/start`, {});
     expect([held.status, held.body.detail]).toEqual([
       409,
       expect.stringMatching(/cutting and picking lists are not made/),
     ]);
-    expect((await winder('POST', 'jobs/26-0007/material/stator/lists', { version: 0 })).body.detail ?? '').toBe('');
+    expect((await winder('POST', `jobs/${demo(7)}/material/stator/lists`, { version: 0 })).body.detail ?? '').toBe('');
     expect(await wnd()).toMatchObject({ status: 'ready' });
-    expect((await winder('POST', 'jobs/26-0007/steps/WND/start', {})).status).toBeLessThan(300);
+    expect((await winder('POST', `jobs/${demo(7)}/steps/WND/start`, {})).status).toBeLessThan(300);
   });
 });
 
@@ -210,7 +211,7 @@ describe('a changed rewind', () => {
     return Object.fromEntries(keys.map((k) => [k, c[k]]));
   }
   it('needs a reason and the foreman, keeps what it changes, and stands on the card', async () => {
-    const number = '26-0013';
+    const number = demo(13);
     const { body: job } = await viewer('GET', `jobs/${number}`);
     const chosen = await candidate(number);
     const body = { revision: job.winding.revision, redesign: { wish, candidate: chosen } };
@@ -237,10 +238,10 @@ describe('a changed rewind', () => {
     expect((await viewer('GET', `jobs/${number}/material/stator`)).body.lists).toBeNull();
   });
   it('goes with the job to another Norther: changes, nameplate, lists', async () => {
-    await winder('POST', 'jobs/26-0013/material/stator/lists', {
-      version: (await viewer('GET', 'jobs/26-0013/material/stator')).body.version,
+    await winder('POST', `jobs/${demo(13)}/material/stator/lists`, {
+      version: (await viewer('GET', `jobs/${demo(13)}/material/stator`)).body.version,
     });
-    const { body: whole } = await viewer('GET', 'jobs/26-0013/export.json');
+    const { body: whole } = await viewer('GET', `jobs/${demo(13)}/export.json`);
     // readings keep their own ids, which this same shop has already
     const file = { ...whole, tests: [] };
     expect(file.material[0].lists.bill.lines.length).toBeGreaterThan(5);

@@ -209,7 +209,13 @@ describe('any winding', () => {
         const made = connectionOfRecord(record).connection;
         if (!made) throw new Error('not drawn');
         for (const joint of jointList(made, 'leads first')) {
-          const m = jointMaterial(joint, record.strands ?? [], 2, { currentA: 10, leastMm2: 2.5, sizeMm2: 2.5 }, 0.06);
+          const m = jointMaterial(
+            joint,
+            record.strands ?? [],
+            2,
+            { currentA: 10, leastMm2: 2.5, sizeMm2: 2.5, cables: 1 },
+            0.06,
+          );
           expect(m.ends).toBeGreaterThanOrEqual(joint.what === 'jumper' ? 2 : 1);
           expect((m.sleeveBoreM ?? 1) ** 2).toBeGreaterThan((m.copperMm2 / 1e6) * (4 / Math.PI));
           expect(m.leadMm2).toBe(joint.what === 'lead' ? 2.5 : undefined);

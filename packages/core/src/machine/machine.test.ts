@@ -65,7 +65,9 @@ describe('flux (winding reference, checks 59–65)', () => {
     expect(() => runCalculation(machineFlux, { ...M1, windingFactor: 1.2 })).toThrow(
       /windingFactor: This must be at most 1/,
     );
-    expect(() => runCalculation(machineFlux, { ...M1, poles: 3 })).toThrow(/poles: This is the number of poles, not of pole pairs/);
+    expect(() => runCalculation(machineFlux, { ...M1, poles: 3 })).toThrow(
+      /poles: This is the number of poles, not of pole pairs/,
+    );
     expect(() => runCalculation(machineFlux, { ...M1, boreM: 0 })).toThrow(/boreM: This must be more than 0/);
   });
 });

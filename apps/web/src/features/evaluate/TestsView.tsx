@@ -1,3 +1,4 @@
+import { today } from '../../app/clock.ts';
 import {
   judgedByPlan,
   judgeTest,
@@ -142,7 +143,7 @@ function Entry({
           stage,
           rewound,
           limits: settings?.limits ?? {},
-          calibrationExpired: until !== '' && until < new Date().toISOString().slice(0, 10),
+          calibrationExpired: until !== '' && until < today(),
         },
         session?.person.name ?? '',
       );

@@ -1,3 +1,4 @@
+import { now } from '../../app/clock.ts';
 import type { StockWire } from '@norther/core';
 import type { StockLotView } from '@norther/contracts';
 
@@ -6,7 +7,7 @@ export function freeWire(
   lots: readonly StockLotView[],
   of: { grade: '1' | '2'; material?: 'copper' | 'aluminium' },
 ): StockWire[] {
-  const today = new Date().toISOString().slice(0, 10);
+  const today = now().toISOString().slice(0, 10);
   const bySize = new Map<number, StockWire & { massKg: number }>();
   for (const l of lots) {
     const w = l.what;

@@ -1,0 +1,7 @@
+/** The one clock of the page: the server's, which tests may run some days on. */
+const said = typeof document === 'undefined' ? undefined : document.querySelector('meta[name="norther-clock-days"]');
+const SHIFT_MS = Number(said?.getAttribute('content') ?? 0) * 86_400_000;
+
+export const now = (): Date => new Date(Date.now() + SHIFT_MS);
+/** Today as year-month-day. */
+export const today = (): string => now().toISOString().slice(0, 10);

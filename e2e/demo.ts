@@ -1,0 +1,1 @@
+export { demo } from '../apps/server/src/testing/demoNumber.ts';
