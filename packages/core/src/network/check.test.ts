@@ -1,9 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { sizeOf } from '../winding/complex.ts';
 import { connect, possibleCircuits, type Connection } from '../winding/connection.ts';
 import { layoutOf, type Layout, type Phase } from '../winding/layout.ts';
+import { groupEmf } from '../winding/phaseBalance.ts';
 import { checkConnection } from './check.ts';
-import { explainReadings, singleMistakes } from './explain.ts';
+import { coilMistakes, explainReadings, singleMistakes } from './explain.ts';
 import { jointClassWarning, jointList } from './jointList.ts';
 import { networkOf, signatureOf } from './network.ts';
 import { jointsOf, parseJoints, type Joint } from './joints.ts';
@@ -228,9 +230,8 @@ describe('odd readings', () => {
     for (const connection of ['wye', 'delta'] as const)
       for (const circuits of [1, 2]) {
         const drawn = connect(layout, { connection, circuits, jumper: 'adjacent-pole', leads: 3 });
-        for (const mistake of singleMistakes(layout, drawn)) {
-          const s = signatureOf(networkOf(layout, mistake.joints));
-          if (s.resistance.some((x) => !Number.isFinite(x))) continue;
+        for (const mistake of [...singleMistakes(layout, drawn), ...coilMistakes(layout, drawn)]) {
+          const s = signatureOf(networkOf(mistake.layout ?? layout, mistake.joints));
           const readings = {
             resistance: s.resistance,
             current: s.current,
@@ -243,6 +244,47 @@ describe('odd readings', () => {
           ).toBe(true);
         }
       }
+  });
+  it('an open pair is explained by what opens that pair and no other', () => {
+    const drawn = connect(layout, { connection: 'wye', circuits: 1, jumper: 'adjacent-pole', leads: 3 });
+    const found = explainReadings(layout, drawn, { resistance: [Infinity, 2, Infinity] });
+    expect(found.map((e) => e.kind)).toEqual(['open circuit']);
+    expect(found[0]?.groups).toEqual(layout.groups.filter((g) => g.phase === 'A').map((g) => g.number));
+    expect(explainReadings(layout, drawn, { current: [0, 1, 1] })[0]?.kind).toBe('open circuit');
+    expect(explainReadings(layout, drawn, { resistance: [Infinity, Infinity, Infinity] })).toEqual([]);
+  });
+  it('group EMF with a coil turned, and left out, by position in the group (winding reference 8.8)', () => {
+    const table: [number, number, number, number[], number[]][] = [
+      [24, 4, 2, [0.2679, 0.2679], [0.5176, 0.5176]],
+      [36, 4, 3, [0.4208, 0.3054, 0.4208], [0.684, 0.6527, 0.684]],
+      [48, 4, 4, [0.5549, 0.4872, 0.4872, 0.5549], [0.7654, 0.742, 0.742, 0.7654]],
+    ];
+    for (const [slots, poles, q, turned, out] of table) {
+      const own = layoutOf({
+        slots,
+        poles,
+        layers: 2,
+        form: 'lap',
+        poleGroups: 'every-pole',
+        spanSlots: slots / poles - 1,
+        turns: [9],
+      });
+      const drawn = connect(own, { connection: 'wye', circuits: 1, jumper: 'adjacent-pole', leads: 3 });
+      const first = own.groups[0]!;
+      const whole = sizeOf(groupEmf(own, first));
+      const inGroup = coilMistakes(own, drawn).filter((m) => m.groups[0] === first.number);
+      expect(inGroup).toHaveLength(2 * q);
+      const ratios = (kind: string) =>
+        inGroup
+          .filter((m) => m.kind === kind)
+          .map((m) => Number((sizeOf(groupEmf(m.layout!, first)) / whole).toFixed(4)));
+      expect(ratios('coil turned')).toEqual(turned);
+      expect(ratios('coil left out')).toEqual(out);
+      const good = signatureOf(networkOf(own, jointsOf(drawn))).resistance[0]!;
+      const R = (m: (typeof inGroup)[number]) => signatureOf(networkOf(m.layout!, m.joints)).resistance[0]! / good;
+      // two phases of four groups in series between the leads
+      for (const m of inGroup) expect(R(m)).toBeCloseTo(m.kind === 'coil turned' ? 1 : 1 - 1 / (2 * poles * q), 9);
+    }
   });
   it('even readings point to nothing', () => {
     const drawn = connect(layout, { connection: 'wye', circuits: 2, jumper: 'adjacent-pole', leads: 3 });

@@ -7,10 +7,20 @@ import { bypassed, exchanged, openedCircuit, phaseReversed, reversed } from './m
 import { networkOf, signatureOf, type Signature } from './network.ts';
 
 export interface Mistake {
-  kind: 'reversed group' | 'bypassed group' | 'exchanged groups' | 'open circuit' | 'phase reversed' | 'none';
+  kind:
+    | 'reversed group'
+    | 'bypassed group'
+    | 'exchanged groups'
+    | 'open circuit'
+    | 'phase reversed'
+    | 'coil turned'
+    | 'coil left out'
+    | 'none';
   groups: number[];
   say: string;
   joints: Joint[];
+  /** the winding as it would be, where the mistake lies inside a group and no joint shows it */
+  layout?: Layout;
 }
 
 /** Every single mistake of a connection with three line leads: what hands get wrong. */
@@ -66,7 +76,46 @@ export function singleMistakes(layout: Layout, connection: Connection): Mistake[
   return out;
 }
 
-/** What was measured at T1-T2, T2-T3, T3-T1 (resistance, voltage) and at T1, T2, T3 (current), any unit. */
+const withCoilTurns = (layout: Layout, coil: number, factor: number): Layout => ({
+  ...layout,
+  coils: layout.coils.map((c) => (c.number === coil ? { ...c, turns: c.turns * factor } : c)),
+});
+
+/**
+ * Every coil of a group of several turned, or left out: the joints outside are as drawn. Turned, the group loses twice the
+ * coil's phasor and keeps its resistance; left out, once, with the coil's share of resistance (winding reference 8.8).
+ */
+export function coilMistakes(layout: Layout, connection: Connection): Mistake[] {
+  const joints = jointsOf(connection);
+  return layout.groups.flatMap((g) =>
+    (g.coils.length < 2 ? [] : g.coils).flatMap((n): Mistake[] => {
+      const coil = layout.coils[n - 1];
+      if (!coil || coil.turns === 0) return [];
+      const say = `coil ${coil.goSlot}-${coil.returnSlot} of group ${g.number}`;
+      return [
+        {
+          kind: 'coil turned',
+          groups: [g.number],
+          say: `${say} turned`,
+          joints,
+          layout: withCoilTurns(layout, n, -1),
+        },
+        {
+          kind: 'coil left out',
+          groups: [g.number],
+          say: `${say} left out`,
+          joints,
+          layout: withCoilTurns(layout, n, 0),
+        },
+      ];
+    }),
+  );
+}
+
+/**
+ * What was measured at T1-T2, T2-T3, T3-T1 (resistance, frequency) and at T1, T2, T3 (current), any unit. An open pair reads
+ * Infinity in resistance and 0 (no wave) in frequency; an open lead 0 in current.
+ */
 export interface OddReadings {
   resistance?: readonly number[] | undefined;
   current?: readonly number[] | undefined;
@@ -92,13 +141,21 @@ const LOOK: Readonly<Record<Mistake['kind'], string>> = {
   'open circuit': 'Measure each circuit at its joint; look for an end that came out of its lead or star.',
   'phase reversed':
     'One phase’s start and finish are exchanged: look at what lies in the star, or the order of one pair of delta corners.',
+  'coil turned':
+    'Resistance stays right and no joint shows it. Feed a little DC into the phase and pass a compass over the coils of the group: one points against its neighbours. Before anything is cut, read once more.',
+  'coil left out':
+    'Count the knuckles and follow the loops between the coils of the group: one coil is passed by, its two ends lie in the head. Before anything is cut, read once more.',
   none: 'Nothing is against the connection; look for shorted turns, the meter and the contacts.',
 };
 
+/** Three readings as differences from the mean of those that are not open; an open resistance stays Infinity. */
 const pattern = (list: readonly number[]): number[] => {
-  const mean = list.reduce((a, b) => a + b, 0) / list.length;
-  return list.map((x) => (mean > 0 && Number.isFinite(mean) ? x / mean - 1 : 0));
+  const closed = list.filter((x) => Number.isFinite(x));
+  const mean = closed.reduce((a, b) => a + b, 0) / Math.max(1, closed.length);
+  return list.map((x) => (Number.isFinite(x) ? (mean > 0 ? x / mean - 1 : 0) : Infinity));
 };
+const isReading = (kind: keyof OddReadings, x: number): boolean =>
+  kind === 'resistance' ? x > 0 : x >= 0 && x < Infinity;
 
 const solved = new WeakMap<Connection, { mistake: Mistake; made: Signature }[]>();
 
@@ -107,9 +164,9 @@ function solvedMistakes(layout: Layout, connection: Connection): { mistake: Mist
   const known = solved.get(connection);
   if (known) return known;
   const none: Mistake = { kind: 'none', groups: [], say: 'the connection as drawn', joints: jointsOf(connection) };
-  const made = [none, ...singleMistakes(layout, connection)].map((mistake) => ({
+  const made = [none, ...singleMistakes(layout, connection), ...coilMistakes(layout, connection)].map((mistake) => ({
     mistake,
-    made: signatureOf(networkOf(layout, mistake.joints)),
+    made: signatureOf(networkOf(mistake.layout ?? layout, mistake.joints)),
   }));
   solved.set(connection, made);
   return made;
@@ -122,17 +179,21 @@ function solvedMistakes(layout: Layout, connection: Connection): { mistake: Mist
 export function explainReadings(layout: Layout, connection: Connection, readings: OddReadings): Explanation[] {
   const wanted: [keyof OddReadings, number[]][] = (['resistance', 'current', 'frequency'] as const).flatMap((k) => {
     const list = readings[k];
-    return list?.length === 3 && list.every((x) => x > 0) ? [[k, pattern(list)] as [keyof OddReadings, number[]]] : [];
+    return list?.length === 3 && list.every((x) => isReading(k, x))
+      ? [[k, pattern(list)] as [keyof OddReadings, number[]]]
+      : [];
   });
   const shown = (s: Signature): Record<keyof OddReadings, number[]> => ({
     resistance: pattern(s.resistance),
     current: pattern(s.current),
     frequency: pattern(s.inductance.map((l) => 1 / Math.sqrt(l))),
   });
+  const isOpen = (x: number | undefined) => x === Infinity;
   const all = solvedMistakes(layout, connection).flatMap(({ mistake, made }) => {
-    if (made.resistance.some((x) => !Number.isFinite(x))) return [];
     const own = shown(made);
-    const off = wanted.flatMap(([k, list]) => list.map((x, i) => x - (own[k][i] ?? 0)));
+    // an open pair is a look, not a figure: it must be open in the mistake too, and nowhere else
+    if (wanted.some(([k, list]) => list.some((x, i) => isOpen(x) !== isOpen(own[k][i])))) return [];
+    const off = wanted.flatMap(([k, list]) => list.map((x, i) => (isOpen(x) ? 0 : x - (own[k][i] ?? 0))));
     const misfit = 100 * Math.sqrt(off.reduce((s, x) => s + x * x, 0) / Math.max(1, off.length));
     return [
       { mistake, misfit, key: wanted.map(([k]) => own[k].map((x) => x.toFixed(4)).join()).join('|') + mistake.kind },
@@ -156,18 +217,22 @@ export function explainReadings(layout: Layout, connection: Connection, readings
   return [...grouped.values()].sort((a, b) => a.misfitPercent - b.misfitPercent || a.says.length - b.says.length);
 }
 
-const triple = z.array(z.number().positive()).length(3).optional();
+const openTriple = z
+  .array(z.union([z.number().positive(), z.literal('open')]))
+  .length(3)
+  .optional();
+const noneOrMore = z.array(z.number().min(0)).length(3).optional();
 
 /** Calculation `winding.explainReadings`. */
 export const windingExplainReadings = defineCalculation({
   id: 'winding.explainReadings',
-  version: 1,
+  version: 2,
   title: 'Odd test figures: the single mistakes of connection that would explain them, ranked',
   sources: ['network solution of every single mistake (derived)', 'ideal gap, 15 % own leakage, no cage'],
   input: layoutInputSchema.extend(connectionChoiceSchema.shape).extend({
-    resistance: triple.describe('T1-T2, T2-T3, T3-T1, any unit'),
-    current: triple.describe('T1, T2, T3 at balanced voltage without load'),
-    frequency: triple.describe('surge wave by pair, any unit'),
+    resistance: openTriple.describe('T1-T2, T2-T3, T3-T1, any unit; open where no current flows'),
+    current: noneOrMore.describe('T1, T2, T3 at balanced voltage without load; 0 where none flows'),
+    frequency: openTriple.describe('surge wave by pair, any unit; open where no wave comes'),
   }),
   output: z.object({
     explanations: z.array(
@@ -205,6 +270,11 @@ export const windingExplainReadings = defineCalculation({
     void partWinding;
     void duty;
     const drawn = connect(layout, { connection, circuits, jumper, leads });
-    return { explanations: explainReadings(layout, drawn, { resistance, current, frequency }).slice(0, 8) };
+    const readings = {
+      resistance: resistance?.map((x) => (x === 'open' ? Infinity : x)),
+      current,
+      frequency: frequency?.map((x) => (x === 'open' ? 0 : x)),
+    };
+    return { explanations: explainReadings(layout, drawn, readings).slice(0, 8) };
   },
 });

@@ -89,7 +89,7 @@ export function networkOf(layout: Layout, joints: readonly Joint[]): Network {
   const meets: string[][] = names.map(() => []);
   for (const [end, node] of nodeOf) meets[node]?.push(end);
   const branches = layout.groups.map((g): Branch => {
-    const ohm = g.coils.reduce((sum, n) => sum + (layout.coils[n - 1]?.turns ?? 0), 0);
+    const ohm = g.coils.reduce((sum, n) => sum + Math.abs(layout.coils[n - 1]?.turns ?? 0), 0);
     return {
       group: g.number,
       phase: g.phase,

@@ -10,6 +10,13 @@ const ROWS = [
   ['frequency', 'Surge frequency', ['T1–T2', 'T2–T3', 'T3–T1']],
 ] as const;
 
+/** A typed reading; "open" is no end of resistance, no wave and no current. */
+function readingOf(kind: 'resistance' | 'current' | 'frequency', text: string): number | undefined {
+  if (/^(open|ol|o\.l\.|∞|inf)$/i.test(text.trim())) return kind === 'resistance' ? Infinity : 0;
+  const x = parseNumber(text);
+  return x !== undefined && (x > 0 || (x === 0 && kind !== 'resistance')) ? x : undefined;
+}
+
 /** From odd test figures to the single mistakes that would explain them. */
 export function OddReadings({ layout, connection }: { layout: Layout; connection: Connection }) {
   const { school } = useMarks();
@@ -19,8 +26,8 @@ export function OddReadings({ layout, connection }: { layout: Layout; connection
     () =>
       Object.fromEntries(
         ROWS.flatMap(([key]) => {
-          const list = [0, 1, 2].map((i) => parseNumber(typed[`${key}${i}`] ?? '') ?? 0);
-          return list.every((x) => x > 0) ? [[key, list]] : [];
+          const list = [0, 1, 2].map((i) => readingOf(key, typed[`${key}${i}`] ?? ''));
+          return list.every((x) => x !== undefined) ? [[key, list]] : [];
         }),
       ),
     [typed],
@@ -49,7 +56,6 @@ export function OddReadings({ layout, connection }: { layout: Layout; connection
                   {leadMark(name, school)}
                   <input
                     aria-label={`${title} ${name}`}
-                    inputMode="decimal"
                     value={typed[`${key}${i}`] ?? ''}
                     onChange={(e) => setTyped({ ...typed, [`${key}${i}`]: e.target.value })}
                     className="w-full min-h-11 border border-edge rounded-sm px-2 bg-sheet text-[1.125rem]"
@@ -60,8 +66,8 @@ export function OddReadings({ layout, connection }: { layout: Layout; connection
           </fieldset>
         ))}
         <Quiet>
-          Three readings of one kind are enough; more kinds narrow it down. A cage rotor in place softens current and
-          surge.
+          Three readings of one kind are enough; more kinds narrow it down. Where nothing flows, write “open”. A cage
+          rotor in place softens current and surge.
         </Quiet>
       </section>
       <section aria-label="What would explain it" aria-live="polite">
