@@ -216,6 +216,74 @@ describe('the check of an as-made connection', () => {
   });
 });
 
+describe('marks on the leads', () => {
+  const layout = layoutOf({
+    slots: 24,
+    poles: 4,
+    layers: 2,
+    form: 'lap',
+    poleGroups: 'every-pole',
+    spanSlots: 5,
+    turns: [10],
+  });
+  const remarked = (joints: readonly Joint[], marks: Readonly<Record<string, string>>) =>
+    joints.map((j) => j.map((e) => marks[e] ?? e));
+  const orders = (list: string[]): string[][] =>
+    list.length < 2
+      ? [list]
+      : list.flatMap((x, i) => orders([...list.slice(0, i), ...list.slice(i + 1)]).map((rest) => [x, ...rest]));
+
+  it('of the 48 ways that keep each phase between its two marks 6 are right, 6 run backwards, 36 turn one phase (winding reference 8.8)', () => {
+    const six = connect(layout, { connection: 'wye', circuits: 2, jumper: 'adjacent-pole', leads: 6 });
+    const planned = jointsOf(six);
+    const count = { right: 0, backwards: 0, turned: 0 };
+    for (const phases of orders(['1', '2', '3']))
+      for (let flips = 0; flips < 8; flips++) {
+        const marks = Object.fromEntries(
+          phases.flatMap((to, i) => {
+            const [a, b] = flips & (1 << i) ? [Number(to) + 3, Number(to)] : [Number(to), Number(to) + 3];
+            return [
+              [`T${i + 1}`, `T${a}`],
+              [`T${i + 4}`, `T${b}`],
+            ];
+          }),
+        );
+        const { verdict, findings } = checkConnection(layout, six, remarked(planned, marks));
+        if (verdict !== 'wrong') count.right += 1;
+        else if (findings.length === 1 && findings[0]?.kind === 'wrong rotation') count.backwards += 1;
+        else {
+          expect(
+            findings.some((f) => f.kind === 'leads exchanged'),
+            JSON.stringify(marks),
+          ).toBe(true);
+          count.turned += 1;
+        }
+      }
+    expect(count).toEqual({ right: 6, backwards: 6, turned: 36 });
+  }, 120_000);
+  it('a phase between marks of two phases is never right: leads of different windings are on it', () => {
+    const six = connect(layout, { connection: 'delta', circuits: 1, jumper: 'adjacent-pole', leads: 6 });
+    for (const marks of [
+      { T4: 'T5', T5: 'T4' },
+      { T1: 'T5', T5: 'T1' },
+      { T2: 'T3', T3: 'T2' },
+    ] as Record<string, string>[])
+      expect(checkConnection(layout, six, remarked(jointsOf(six), marks)).verdict).toBe('wrong');
+  });
+  it('nine leads with their marks cycled are right; with two phases exchanged they run backwards; two alone are named', () => {
+    const cycled = { T1: 'T2', T2: 'T3', T3: 'T1', T4: 'T5', T5: 'T6', T6: 'T4', T7: 'T8', T8: 'T9', T9: 'T7' };
+    const exchangedTwo = { T1: 'T2', T2: 'T1', T4: 'T5', T5: 'T4', T7: 'T8', T8: 'T7' };
+    for (const connection of ['wye', 'delta'] as const) {
+      const nine = connect(layout, { connection, circuits: 1, jumper: 'adjacent-pole', leads: 9 });
+      const of = (marks: Readonly<Record<string, string>>) =>
+        checkConnection(layout, nine, remarked(jointsOf(nine), marks));
+      expect(of(cycled).verdict).toBe('electrically the same');
+      expect(of(exchangedTwo).findings.map((f) => f.kind)).toEqual(['wrong rotation']);
+      expect(of({ T4: 'T7', T7: 'T4' }).findings.map((f) => f.ends)).toEqual([['T4', 'T7']]);
+    }
+  });
+});
+
 describe('odd readings', () => {
   const layout = layoutOf({
     slots: 36,

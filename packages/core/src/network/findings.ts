@@ -156,6 +156,8 @@ function pointsAt(connection: Connection, edit: Edit): { groups: number[]; ends:
           .flatMap((c) => c.steps.map((s) => s.group)),
         ends: edit.leads,
       };
+    case 'phase marks exchanged':
+      return { groups: [], ends: edit.leads.flat() };
     case 'joints joined':
       return { groups: groupsOf(edit.joints.flat()), ends: edit.joints.flat() };
     case 'circuit turned':
@@ -179,6 +181,8 @@ function sentenceOf(edit: Edit): string {
       return `group ${edit.group} is reversed in its circuit: exchange ${edit.ends.join(' and ')}`;
     case 'leads exchanged':
       return `leads ${edit.leads.join(' and ')} are exchanged`;
+    case 'phase marks exchanged':
+      return `the marks ${edit.leads.map((l) => l.join(' ')).join(' and ')} are exchanged`;
     case 'joints joined':
       return `${edit.joints.map(sayJoint).join(' and ')} are joined together where no joint belongs`;
     case 'circuit turned':
@@ -201,6 +205,8 @@ function kindOf(layout: Layout, connection: Connection, edit: Edit): NetworkFind
       return 'reversed group';
     case 'leads exchanged':
       return 'leads exchanged';
+    case 'phase marks exchanged':
+      return 'wrong rotation';
     case 'joints joined':
       return 'phase joined to phase';
     case 'circuit turned':
@@ -229,6 +235,13 @@ function findingOf(layout: Layout, connection: Connection, edit: Edit, ties: rea
       ends: all.flatMap((e) => pointsAt(connection, e).ends).filter((e, i, list) => list.indexOf(e) === i),
       message:
         'The phases follow each other the wrong way round: the motor would turn backwards. Exchange any two leads.',
+    };
+  if (edit.what === 'phase marks exchanged' && all.length === 3)
+    return {
+      kind: 'wrong rotation',
+      groups: [],
+      ends: all.flatMap((e) => pointsAt(connection, e).ends).filter((e, i, list) => list.indexOf(e) === i),
+      message: `The phases follow each other the wrong way round: the motor would turn backwards. Exchange any two line leads, or the marks of any two phases: ${sentenceOf(edit).replace('the marks ', '').replace(' are exchanged', '')} for one.`,
     };
   const backwards =
     layout.kind === 'single-phase' && (edit.what === 'leads exchanged' || edit.what === 'circuit turned')

@@ -19,6 +19,7 @@ import { jointsOf, type Joint } from './joints.ts';
 export type Edit =
   | { rank: 1; what: 'group turned'; group: number; ends: string[] }
   | { rank: 2; what: 'leads exchanged'; leads: [string, string] }
+  | { rank: 2; what: 'phase marks exchanged'; leads: string[][] }
   | { rank: 2; what: 'joints joined'; joints: string[][] }
   | { rank: 3; what: 'circuit turned'; groups: number[]; ends: [string, string] }
   | { rank: 4; what: 'ends exchanged'; ends: [string, string] }
@@ -69,6 +70,22 @@ const swapped = (nodes: Nodes, a: number, b: number): number[] => {
   return next;
 };
 
+/** With six, nine or twelve leads T1 to Tn: all marks of one phase with all of another (T1 T4 with T2 T5), as places in the list. */
+function phaseMarks(leads: readonly string[]): { leads: string[][]; pairs: [number, number][] }[] {
+  const phases = [1, 2, 3].map((p) => leads.filter((l) => l.startsWith('T') && Number(l.slice(1)) % 3 === p % 3));
+  const [first] = phases;
+  if (!first || first.length < 2 || phases.some((p) => p.length !== first.length) || leads.length !== 3 * first.length)
+    return [];
+  return [
+    [0, 1],
+    [1, 2],
+    [0, 2],
+  ].map(([a, b]) => {
+    const [x, y] = [phases[a as number] as string[], phases[b as number] as string[]];
+    return { leads: [x, y], pairs: x.map((l, i) => [leads.indexOf(l), leads.indexOf(y[i] as string)]) };
+  });
+}
+
 /** All edits that touch a branch which the drawing does not have, rank by rank. */
 function* editsOf(work: Work, nodes: Nodes, form: Form, dear: boolean): Generator<Tried> {
   const { tokens } = work;
@@ -93,6 +110,11 @@ function* editsOf(work: Work, nodes: Nodes, form: Form, dear: boolean): Generato
     for (let b = a + 1; b < names.length; b++)
       if (nodes[a] !== nodes[b])
         yield { edit: { rank: 2, what: 'leads exchanged', leads: [name(a), name(b)] }, nodes: swapped(nodes, a, b) };
+  for (const { leads, pairs } of phaseMarks(names.slice(lastEnd)))
+    yield {
+      edit: { rank: 2, what: 'phase marks exchanged', leads },
+      nodes: pairs.reduce<number[]>((next, [a, b]) => swapped(next, lastEnd + a, lastEnd + b), [...nodes]),
+    };
   // a joint that holds two or more joints of the drawing and nothing else
   for (const [node, own] of members) {
     const parts = new Map<number, number[]>();

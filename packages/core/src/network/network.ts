@@ -67,13 +67,17 @@ function inverseInductanceOf(layout: Layout): number[][] {
   if (known) return known;
   const functions = windingFunctions(layout);
   const of = layout.groups.map((g) => functions.get(g.number) as Float64Array);
-  const L = of.map((a, i) =>
-    of.map((b, j) => {
+  const L = of.map(() => new Array<number>(of.length).fill(0));
+  of.forEach((a, i) => {
+    for (let j = 0; j <= i; j++) {
+      const b = of[j] as Float64Array;
       let sum = 0;
       for (let s = 0; s < layout.slots; s++) sum += (a[s] ?? 0) * (b[s] ?? 0);
-      return (sum / layout.slots) * (i === j ? 1 + LEAKAGE_SHARE : 1);
-    }),
-  );
+      const shared = (sum / layout.slots) * (i === j ? 1 + LEAKAGE_SHARE : 1);
+      (L[i] as number[])[j] = shared;
+      (L[j] as number[])[i] = shared;
+    }
+  });
   const made = inverse(L);
   inductances.set(layout, made);
   return made;
@@ -138,20 +142,24 @@ function islands(net: Network): number[] {
   return parent.map((_, i) => find(i));
 }
 
-/** Lead-to-lead value of a nodal matrix (resistance or inductance); Infinity where no path joins them. */
-function between(net: Network, G: readonly (readonly number[])[], a: string, b: string): number {
-  const [p, q] = [net.nodeOf.get(a), net.nodeOf.get(b)];
-  if (p === undefined || q === undefined) return Infinity;
-  if (p === q) return 0;
-  const island = islands(net);
-  if (island[p] !== island[q]) return Infinity;
-  // ground b; other islands stay in: what is coupled there carries no current unless it is closed on itself
-  const keep = net.meets.map((_, i) => i).filter((i) => i !== q);
+/** Lead-to-lead values of a nodal matrix (resistance or inductance) by pair; Infinity where no path joins them. */
+function between(
+  net: Network,
+  G: readonly (readonly number[])[],
+  pairs: readonly (readonly [string, string])[],
+  island: readonly number[],
+): number[] {
+  const at = pairs.map(([a, b]) => [net.nodeOf.get(a), net.nodeOf.get(b)] as const);
+  // one ampere in at one lead, out at the other: solvable without a ground in every island, coupled or not
   const x = solve(
-    keep.map((i) => keep.map((j) => G[i]?.[j] ?? 0)),
-    keep.map((i) => [i === p ? 1 : 0]),
+    G,
+    net.meets.map((_, i) => at.map(([p, q]) => (p === q ? 0 : Number(i === p) - Number(i === q)))),
   );
-  return x[keep.indexOf(p)]?.[0] ?? Infinity;
+  return at.map(([p, q], n) => {
+    if (p === undefined || q === undefined) return Infinity;
+    if (p === q) return 0;
+    return island[p] === island[q] ? (x[p]?.[n] ?? 0) - (x[q]?.[n] ?? 0) : Infinity;
+  });
 }
 
 export interface Signature {
@@ -221,8 +229,8 @@ export function signatureOf(net: Network, lines: readonly string[] = ['T1', 'T2'
   }
   return {
     pairs,
-    resistance: pairs.map(([x, y]) => between(net, R, x, y)),
-    inductance: pairs.map(([x, y]) => between(net, G, x, y)),
+    resistance: between(net, R, pairs, island),
+    inductance: between(net, G, pairs, island),
     voltage,
     current: leads.length === 3 ? magnetizing(net, G, leads) : [],
     circulating,

@@ -2,21 +2,21 @@
 export function solve(a: readonly (readonly number[])[], b: readonly (readonly number[])[]): number[][] {
   const n = a.length;
   const m = b[0]?.length ?? 0;
-  const w = a.map((row, i) => [...row, ...(b[i] ?? [])]);
+  const w: Float64Array[] = a.map((row, i) => Float64Array.from([...row, ...(b[i] ?? [])]));
   const scale = Math.max(1e-300, ...w.map((row) => Math.max(...row.slice(0, n).map(Math.abs), 0)));
   const where: number[] = new Array<number>(n).fill(-1);
   let rank = 0;
   for (let col = 0; col < n && rank < n; col++) {
     let best = rank;
     for (let r = rank + 1; r < n; r++)
-      if (Math.abs((w[r] as number[])[col] ?? 0) > Math.abs((w[best] as number[])[col] ?? 0)) best = r;
-    const pivot = (w[best] as number[])[col] ?? 0;
+      if (Math.abs((w[r] as Float64Array)[col] ?? 0) > Math.abs((w[best] as Float64Array)[col] ?? 0)) best = r;
+    const pivot = (w[best] as Float64Array)[col] ?? 0;
     if (Math.abs(pivot) < 1e-11 * scale) continue;
-    [w[rank], w[best]] = [w[best] as number[], w[rank] as number[]];
-    const top = w[rank] as number[];
+    [w[rank], w[best]] = [w[best] as Float64Array, w[rank] as Float64Array];
+    const top = w[rank] as Float64Array;
     for (let r = 0; r < n; r++) {
       if (r === rank) continue;
-      const row = w[r] as number[];
+      const row = w[r] as Float64Array;
       const k = (row[col] ?? 0) / pivot;
       if (k === 0) continue;
       for (let c = col; c < n + m; c++) row[c] = (row[c] ?? 0) - k * (top[c] ?? 0);
@@ -27,7 +27,7 @@ export function solve(a: readonly (readonly number[])[], b: readonly (readonly n
   return Array.from({ length: n }, (_, col) => {
     const at = where[col] ?? -1;
     if (at < 0) return new Array<number>(m).fill(0);
-    const row = w[at] as number[];
+    const row = w[at] as Float64Array;
     return Array.from({ length: m }, (_, j) => (row[n + j] ?? 0) / (row[col] ?? 1));
   });
 }
