@@ -28,8 +28,26 @@ test('the drawing follows the ticks, sleeves and cables stand beside them, what 
   await page.getByRole('button', { name: '1S', exact: true }).click();
   await page.getByRole('button', { name: '4F', exact: true }).click();
   await expect(page.getByLabel('Joints, one a line')).toHaveValue('1S-4F');
+  // what somebody else ticks meanwhile takes nothing away
+  await page.getByRole('button', { name: '4S', exact: true }).click();
+  await other
+    .getByRole('button', { name: /not made$/ })
+    .first()
+    .click();
+  await expect(other.getByText(/2 of \d+ made/)).toBeVisible();
+  await page.waitForTimeout(1000);
+  await page.getByRole('button', { name: '7S', exact: true }).click();
+  await expect(page.getByLabel('Joints, one a line')).toHaveValue('1S-4F\n4S-7S');
+  await page.getByLabel('Joints, one a line').fill('1S-4F');
   await page.reload();
   await expect(page.getByLabel('Joints, one a line')).toHaveValue('1S-4F');
+  // other joints kept meanwhile are shown, and chosen
+  await other.getByRole('button', { name: 'As made', exact: true }).click();
+  await other.getByLabel('Joints, one a line').fill('2S-5F');
+  await other.getByRole('button', { name: 'Keep as made' }).click();
+  await expect(page.getByText('Other joints were kept meanwhile')).toBeVisible();
+  await expect(page.getByLabel('Joints, one a line')).toHaveValue('1S-4F');
+  await page.getByRole('button', { name: 'Go on with mine' }).click();
   await page.getByLabel('Joints, one a line').fill('1S-99X');
   await expect(page.getByRole('alert')).toContainText('99X');
   await page.context().close();

@@ -20,6 +20,7 @@ import { windingFigures } from './winding/figures.ts';
 import { windingFormer } from './winding/former.ts';
 import { windingLayout } from './winding/layoutCalculation.ts';
 import { windingNetworkCheck } from './network/check.ts';
+import { windingLinkCheck } from './network/linkCheck.ts';
 import { windingExplainReadings } from './network/explain.ts';
 import { windingRedesign } from './redesign/redesign.ts';
 import { wireSubstitute } from './redesign/substitute.ts';
@@ -54,6 +55,7 @@ export const CATALOGUE: readonly Calculation[] = [
   insulationBill,
   windingFormer,
   windingNetworkCheck,
+  windingLinkCheck,
   windingExplainReadings,
   windingFactorsCalculation,
   windingConnection,

@@ -62,6 +62,7 @@ export * from './network/joints.ts';
 export * from './network/jointList.ts';
 export * from './network/network.ts';
 export * from './network/check.ts';
+export * from './network/linkCheck.ts';
 export * from './network/explain.ts';
 export * from './winding/say.ts';
 export * from './redesign/substitute.ts';

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { sizeOf } from '../winding/complex.ts';
 import { connect, possibleCircuits, type Connection } from '../winding/connection.ts';
-import { layoutOf, type Layout, type Phase } from '../winding/layout.ts';
+import { layoutOf, type Group, type Layout, type Phase } from '../winding/layout.ts';
 import { groupEmf } from '../winding/phaseBalance.ts';
 import { checkConnection } from './check.ts';
 import { coilMistakes, explainReadings, singleMistakes } from './explain.ts';
@@ -338,18 +338,19 @@ describe('odd readings', () => {
         turns: [9],
       });
       const drawn = connect(own, { connection: 'wye', circuits: 1, jumper: 'adjacent-pole', leads: 3 });
-      const first = own.groups[0]!;
+      const first = own.groups[0] as Group;
       const whole = sizeOf(groupEmf(own, first));
       const inGroup = coilMistakes(own, drawn).filter((m) => m.groups[0] === first.number);
       expect(inGroup).toHaveLength(2 * q);
       const ratios = (kind: string) =>
         inGroup
           .filter((m) => m.kind === kind)
-          .map((m) => Number((sizeOf(groupEmf(m.layout!, first)) / whole).toFixed(4)));
+          .map((m) => Number((sizeOf(groupEmf(m.layout ?? own, first)) / whole).toFixed(4)));
       expect(ratios('coil turned')).toEqual(turned);
       expect(ratios('coil left out')).toEqual(out);
-      const good = signatureOf(networkOf(own, jointsOf(drawn))).resistance[0]!;
-      const R = (m: (typeof inGroup)[number]) => signatureOf(networkOf(m.layout!, m.joints)).resistance[0]! / good;
+      const good = signatureOf(networkOf(own, jointsOf(drawn))).resistance[0] as number;
+      const R = (m: (typeof inGroup)[number]) =>
+        (signatureOf(networkOf(m.layout ?? own, m.joints)).resistance[0] as number) / good;
       // two phases of four groups in series between the leads
       for (const m of inGroup) expect(R(m)).toBeCloseTo(m.kind === 'coil turned' ? 1 : 1 - 1 / (2 * poles * q), 9);
     }

@@ -23,6 +23,18 @@ import { Button } from '../../ui/Button.tsx';
 import { ProblemNote } from '../../ui/Problem.tsx';
 import { Findings } from './Findings.tsx';
 
+/** What was typed on this device and not kept, with what was kept when it was begun. */
+function typedBefore(kept: string): { base: string; text: string } | undefined {
+  try {
+    const found = JSON.parse(localStorage.getItem(kept) ?? 'null') as { base?: unknown; text?: unknown } | null;
+    return typeof found?.base === 'string' && typeof found.text === 'string'
+      ? { base: found.base, text: found.text }
+      : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
 /** The joints as they really are: typed, or joined by touching two ends; traced and compared with the drawing. */
 export function AsMade({
   job,
@@ -42,12 +54,17 @@ export function AsMade({
   const mark = (joints: string) => leadMark(joints, school, layout.kind);
   const drawn = useMemo(() => jointsOf(connection).map(sayJoint).join('\n'), [connection]);
   // what is typed stays on the device until it is kept
-  const kept = `norther.asMade.${job.number}.${part}.${sheet.version}`;
-  const [text, setText] = useState(() => localStorage.getItem(kept) ?? sheet.asMade);
+  const kept = `norther.asMade.${job.number}.${part}`;
+  const [{ base, text }, setTyped] = useState(() => typedBefore(kept) ?? { base: sheet.asMade, text: sheet.asMade });
+  const setText = (to: string) => setTyped((was) => ({ ...was, text: to }));
   useEffect(() => {
     if (text === sheet.asMade) localStorage.removeItem(kept);
-    else localStorage.setItem(kept, text);
-  }, [kept, text, sheet.asMade]);
+    else localStorage.setItem(kept, JSON.stringify({ base, text }));
+  }, [kept, base, text, sheet.asMade]);
+  // kept meanwhile, here or by someone else: what is not touched follows, what is typed stays and is told
+  if (base !== sheet.asMade && (text === base || text === sheet.asMade))
+    setTyped({ base: sheet.asMade, text: sheet.asMade });
+  const overtaken = base !== sheet.asMade && text !== base && text !== sheet.asMade;
   const [first, setFirst] = useState<string>();
   const [save, { isLoading, error }] = useSaveJointsMutation();
   const read = useMemo(() => parseJoints(text), [text]);
@@ -105,7 +122,7 @@ export function AsMade({
         <div className="flex flex-wrap gap-2 mt-2">
           <Button
             look="main"
-            disabled={!may || isLoading || read.problems.length > 0 || text === sheet.asMade}
+            disabled={!may || isLoading || overtaken || read.problems.length > 0 || text === sheet.asMade}
             onClick={() =>
               void save({ number: job.number, part, version: sheet.version, order: sheet.order, asMade: text })
             }
@@ -119,6 +136,18 @@ export function AsMade({
             Clear
           </Button>
         </div>
+        {overtaken ? (
+          <div role="status" className="border-l-4 border-attention pl-2 text-small my-2">
+            Other joints were kept meanwhile:
+            <pre className="font-mono whitespace-pre-wrap">{mark(sheet.asMade) || 'none'}</pre>
+            <Button look="plain" onClick={() => setTyped({ base: sheet.asMade, text: sheet.asMade })}>
+              Take those
+            </Button>{' '}
+            <Button look="quiet" onClick={() => setTyped({ base: sheet.asMade, text })}>
+              Go on with mine
+            </Button>
+          </div>
+        ) : null}
         {read.problems.map((p) => (
           <ProblemNote key={p}>{p}</ProblemNote>
         ))}

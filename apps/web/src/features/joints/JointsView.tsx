@@ -106,7 +106,7 @@ export function JointsView({ job }: { job: JobDetail }) {
           />
         ) : view === 'made' ? (
           <AsMade
-            key={`${part}${sheet.version}`}
+            key={`${job.number}${part}`}
             job={job}
             part={part}
             layout={made.layout}

@@ -2,6 +2,7 @@ import {
   connect,
   connectionChoiceOf,
   connectionOfRecord,
+  connectionWarnings,
   connectionRing,
   connectionSchematic,
   inHalves,
@@ -127,6 +128,11 @@ export function ConnectionPanel({ record, layout }: { record: WindingRecord; lay
           </button>
         </p>
       ) : null}
+      {connectionWarnings(layout).map((w) => (
+        <p key={w} className="text-small border-l-4 border-attention pl-2">
+          {w}
+        </p>
+      ))}
       {drawing && made ? (
         <>
           <DrawingView drawing={drawing} />

@@ -1,13 +1,16 @@
 import {
+  checkLink,
   formatNumber,
+  fromLeadMarks,
   leadMark,
+  parseLinks,
   runCalculation,
   windingFactorsCalculation,
   type Connection,
   type Layout,
   type LayoutInput,
 } from '@norther/core';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { useMarks } from '../../app/shop.ts';
 import { useMark } from '../../drawing/DrawingView.tsx';
 
@@ -100,15 +103,88 @@ export function ConnectionTables({ layout, made }: { layout: Layout; made: Conne
               ))}
             </tbody>
           </table>
+          <LinkForm layout={layout} made={made} />
         </>
       ) : null}
     </section>
   );
 }
 
+const SAYS = {
+  fits: 'As in the table',
+  backwards: 'Turns backwards',
+  'no listed use': 'Not in the table',
+  wrong: 'Wrong',
+} as const;
+
+/** Leads linked as somebody did it, to be read against the table. */
+function LinkForm({ layout, made }: { layout: Layout; made: Connection }) {
+  const { school } = useMarks();
+  const [lines, setLines] = useState(['', '', '']);
+  const [joined, setJoined] = useState('');
+  const leads = useMemo(() => made.nodes.filter((n) => n.kind === 'lead').map((n) => n.name), [made]);
+  const found = useMemo(() => {
+    if (lines.some((l) => l.trim() === '')) return undefined;
+    const inner = (text: string) => fromLeadMarks(text, school, layout.kind);
+    // what stands in one box lies on one line
+    const own = lines.map((l) =>
+      inner(l)
+        .trim()
+        .replaceAll(/[\s,;]+/g, '-'),
+    );
+    const { sets, problem } = parseLinks(`${own.join(' ')} ${inner(joined)}`, leads);
+    if (problem) return { problem };
+    return { check: checkLink(layout, made, sets.slice(0, 3), sets.slice(3)) };
+  }, [lines, joined, leads, layout, made, school]);
+  const box = 'w-full min-h-9 border border-edge rounded-sm px-2 bg-sheet';
+  const marked = (text: string) => leadMark(text, school, layout.kind);
+  return (
+    <details className="mt-2">
+      <summary className="cursor-pointer text-accent underline">Check a link as made</summary>
+      <div className="grid grid-cols-4 gap-2 mt-1 text-small">
+        {['L1', 'L2', 'L3'].map((line, i) => (
+          <label key={line}>
+            On {line}
+            <input
+              value={lines[i]}
+              onChange={(e) => setLines(lines.map((l, j) => (j === i ? e.target.value : l)))}
+              className={box}
+            />
+          </label>
+        ))}
+        <label>
+          Joined apart
+          <input
+            value={joined}
+            placeholder={marked('T4-T5-T6')}
+            onChange={(e) => setJoined(e.target.value)}
+            className={box}
+          />
+        </label>
+      </div>
+      <div aria-live="polite" className="text-small mt-1">
+        {found?.problem ? <p className="text-fail">{marked(found.problem)}</p> : null}
+        {found?.check ? (
+          <>
+            <p className={`font-semibold ${found.check.verdict === 'fits' ? '' : 'text-fail'}`}>
+              {SAYS[found.check.verdict]}
+              {found.check.use ? `: ${found.check.use}` : ''}.
+            </p>
+            {found.check.messages.map((m) => (
+              <p key={m}>{marked(m)}</p>
+            ))}
+          </>
+        ) : null}
+      </div>
+    </details>
+  );
+}
+
 /** Every coil with its slots: the list that stands in where a drawing is too fine for a finger. */
 export function CoilTable({ layout }: { layout: Layout }) {
   const { letters } = useMarks();
+  // coils round one tooth each go by their tooth: tooth s lies after slot s
+  const teeth = layout.coils.every((c) => c.spanSlots === 1);
   return (
     <section>
       <h2 className="font-semibold border-b border-line">Coils</h2>
@@ -116,7 +192,7 @@ export function CoilTable({ layout }: { layout: Layout }) {
         <table className="w-full text-small">
           <thead className="sticky top-0 bg-page">
             <tr>
-              {['Coil', 'Group', 'Phase', 'From slot', 'to slot', 'Span', 'Turns'].map((h) => (
+              {[teeth ? 'Tooth' : 'Coil', 'Group', 'Phase', 'From slot', 'to slot', 'Span', 'Turns'].map((h) => (
                 <th key={h} scope="col" className="text-left pr-2">
                   {h}
                 </th>
@@ -126,7 +202,7 @@ export function CoilTable({ layout }: { layout: Layout }) {
           <tbody>
             {layout.coils.map((c) => (
               <Row key={c.number} of={`coil:${c.number}`}>
-                <td>{c.number}</td>
+                <td>{teeth ? c.goSlot : c.number}</td>
                 <td>{c.group}</td>
                 <td>
                   {phaseName(layout, letters, c.phase)}
