@@ -158,3 +158,30 @@ test('photographs are scaled down, kept, and shown with the motor', async ({ bro
   await expect(page.getByText(/This is not a JPEG, PNG or WebP photograph, nor a PDF/)).toBeVisible();
   await page.context().close();
 });
+
+test('a first visit is light on the wire: scripts under 250 kB, all of it with fonts and data under 300 kB', async ({
+  browser,
+}) => {
+  const page = await person(browser, 'ines');
+  const wire = await page.context().newCDPSession(page);
+  await wire.send('Network.enable');
+  await wire.send('Network.clearBrowserCache');
+  const typeOf = new Map<string, string>();
+  const bytes = { scripts: 0, all: 0 };
+  wire.on('Network.responseReceived', (e) => typeOf.set(e.requestId, e.type));
+  wire.on('Network.loadingFinished', (e) => {
+    bytes.all += e.encodedDataLength;
+    if (typeOf.get(e.requestId) === 'Script') bytes.scripts += e.encodedDataLength;
+  });
+  await page.goto(url('/'));
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  await expect(page.getByText(demo(4)).first()).toBeVisible();
+  await page.waitForTimeout(2000);
+  if (process.env['NORTHER_TELL'])
+    process.stderr.write(`first visit: scripts ${bytes.scripts}, all ${bytes.all} bytes\n`);
+  // nothing out of the cache: the script came over the wire
+  expect(bytes.scripts).toBeGreaterThan(50_000);
+  expect(bytes.scripts).toBeLessThan(250_000);
+  expect(bytes.all).toBeLessThan(300_000);
+  await page.context().close();
+});

@@ -214,6 +214,32 @@ describe('checks of a record', () => {
       expect(f.message).not.toMatch(/NaN|undefined|Infinity/);
     }
   });
+  it('copper weighed is compared with a sample coil where one was measured, else with the geometry', () => {
+    const bare = (r: WindingRecord) =>
+      runCalculation(windingFigures, { record: r, nameplate }).values.sampleBareMassKg as number;
+    const sampled: WindingRecord = { ...record, sampleCoilM: 0.6 };
+    const found = (share: number) =>
+      checkRecord({ ...sampled, copperKg: bare(sampled) * share, copperState: 'burned clean' }, nameplate).find(
+        (f) => f.check === 'copper-mass',
+      );
+    for (const [share, severity] of [
+      [1.0499, undefined],
+      [0.9501, undefined],
+      [1.0501, 'I'],
+      [1.0999, 'I'],
+      [1.1001, 'W'],
+      [1.1999, 'W'],
+      [1.2001, 'E'],
+      [0.7999, 'E'],
+    ] as const)
+      expect(found(share)?.severity, String(share)).toBe(severity);
+    expect(found(1.3)?.message).toMatch(/the sample coil/);
+    // without any size of the core, too
+    const bareCore: WindingRecord = { ...sampled, boreM: undefined, coreLengthM: undefined, slotDepthM: undefined };
+    expect(
+      checkRecord({ ...bareCore, copperKg: bare(bareCore) * 1.3 }, nameplate).some((f) => f.check === 'copper-mass'),
+    ).toBe(true);
+  });
   it('dual voltage 1:2 wants nine or twelve leads', () => {
     expect(checkRecord(record, { ...nameplate, voltagesV: [230, 460] }).map((f) => f.check)).toContain('leads');
   });

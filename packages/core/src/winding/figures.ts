@@ -166,6 +166,7 @@ const figureOutput = z.object({
   meanTurnGeometryM: n,
   bareMassKg: n,
   geometryBareMassKg: n,
+  sampleBareMassKg: n,
   orderMassKg: n,
   phaseResistance20Ohm: n,
   lineResistance20Ohm: n,
@@ -425,6 +426,7 @@ export const windingFigures = defineCalculation({
         }
       }
       if (mean.geometryM !== undefined) out.geometryBareMassKg = massAt(mean.geometryM);
+      if (record.sampleCoilM !== undefined) out.sampleBareMassKg = massAt(record.sampleCoilM);
     }
     const auxStrands = record.auxStrands ?? [];
     if (out.auxSeriesTurns !== undefined && auxStrands.length > 0 && record.auxSpansSlots) {

@@ -219,15 +219,17 @@ export const MAGNITUDE_CHECKS: Checks = {
   'copper-mass': {
     title: 'Copper weighed against computed',
     run: ({ figures, record, limits }) => {
-      if (record.copperKg === undefined || figures.geometryBareMassKg === undefined || !record.strands)
-        return undefined;
+      // a coil that was measured tells more of the mean turn than the core's sizes
+      const computed = figures.sampleBareMassKg ?? figures.geometryBareMassKg;
+      if (record.copperKg === undefined || computed === undefined || !record.strands) return undefined;
+      const from = figures.sampleBareMassKg === undefined ? 'coil geometry' : 'the sample coil';
       const material = CONDUCTORS[record.material ?? 'copper'];
       const share =
         record.copperState === 'with enamel'
           ? enamelShare(record.strands, record.wireGrade === '1' ? 1 : 2, material.densityKgM3)
           : 0;
       const weighed = record.copperKg / (1 + share);
-      const off = (100 * (weighed - figures.geometryBareMassKg)) / figures.geometryBareMassKg;
+      const off = (100 * (weighed - computed)) / computed;
       const size = Math.abs(off);
       if (size <= limit('winding.copperAskPercent', limits)) return undefined;
       const turns = record.turns?.[0];
@@ -235,8 +237,8 @@ export const MAGNITUDE_CHECKS: Checks = {
       const hint =
         turns === undefined
           ? ''
-          : ` ${f((turns * weighed) / figures.geometryBareMassKg)} turns of this wire, or ${f((w * weighed) / figures.geometryBareMassKg)} wires in hand, would agree.`;
-      const say = `Weighed ${f(weighed)} kg bare, computed from coil geometry ${f(figures.geometryBareMassKg)} kg (${f(off)} %).${hint}`;
+          : ` ${f((turns * weighed) / computed)} turns of this wire, or ${f((w * weighed) / computed)} wires in hand, would agree.`;
+      const say = `Weighed ${f(weighed)} kg bare, computed from ${from} ${f(computed)} kg (${f(off)} %).${hint}`;
       const fields = ['copperKg', 'turns', 'strands'];
       return size > limit('winding.copperErrorPercent', limits)
         ? E('copper-mass', fields, say)
