@@ -77,7 +77,7 @@ export const DEMO_JOBS: readonly DemoJob[] = [
   {
     what: 'Milk pump', customer: DAIRY, serial: 'TD-102', frame: '132S', mass: '52', complaint: 'Does not start, hums.', condition: 'One phase open at the box.',
     motor: { outputKW: 5.5, volts: [400, 690], hertz: 50, poles: 2, slots: 24, layers: 2, form: 'lap', oneToN: 11, connection: 'delta', circuits: 1, leads: '6', slipPercent: 3.3, efficiency: 0.88, powerFactor: 0.88 },
-    daysAgo: 6, promisedInDays: 7, until: ['CT2'], restDays: 0.4,
+    daysAgo: 6, promisedInDays: 7, until: ['CT2', 'DA2'], restDays: 0.4,
   },
   {
     what: 'Slewing gear motor', customer: 'Skarvøy Harbour Crane', serial: 'SH-12', frame: '180L', mass: '150', complaint: 'Bearing howl, grease run out.', condition: 'Winding sound, dirty.', route: 'overhaul',

@@ -91,7 +91,7 @@ export function designMotor(w: MotorWish): DesignedMotor {
       enclosure: 'IP 55', efficiencyPercent: t(100 * w.efficiency, 1), powerFactor: t(w.powerFactor, 2),
     },
     winding: {
-      ...(w.kind === 'two-speed' ? { kind: 'two-speed', duty: w.duty ?? 'constant torque' } : {}), ...(w.rotorBars ? { rotorBars: String(w.rotorBars) } : {}),
+      kind: w.kind ?? 'three-phase', ...(w.kind === 'two-speed' ? { duty: w.duty ?? 'constant torque' } : {}), ...(w.rotorBars ? { rotorBars: String(w.rotorBars) } : {}),
       slots: String(w.slots), poles: String(w.poles), layers: w.layers === 2 ? 'double' : 'single', form: w.form, poleGroups: w.poleGroups ?? 'every-pole', coilCount: String(layout.coils.length), groupCount: String(layout.groups.length),
       grouping: uneven ? layout.groups.map((g) => g.coils.length).join('-') : `${layout.groups.length}x${layout.groups[0]?.coils.length ?? 0}`,
       spansSlots: w.form === 'lap' ? (spans[0] ?? '') : spans.join(', '), turns: String(turns), turnsSecondCount: String(turns), strands: wires, wireGrade: '2', material: 'copper', connection: w.connection, circuits: String(w.circuits),

@@ -76,7 +76,7 @@ export function Field({
       </label>
       {read.kind === 'choice' || read.kind === 'flag' ? (
         <select {...common} {...form.form.register(field)}>
-          <option value=""></option>
+          <option value="">{read.kind === 'choice' && read.assumed ? `${read.assumed}, assumed` : ''}</option>
           {(read.kind === 'flag'
             ? [
                 { value: 'yes', label: 'yes' },

@@ -21,7 +21,8 @@ export type FieldKind =
   | { kind: 'counts' }
   | { kind: 'spans' }
   | { kind: 'wires' }
-  | { kind: 'choice'; options: readonly { value: string; label: string }[] }
+  /** `assumed`: what an empty choice is taken for */
+  | { kind: 'choice'; options: readonly { value: string; label: string }[]; assumed?: string }
   | { kind: 'flag' }
   | { kind: 'date' };
 

@@ -97,6 +97,7 @@ export const WINDING_FIELDS: readonly FieldSpec[] = [
     label: 'Kind of winding',
     read: {
       kind: 'choice',
+      assumed: 'three-phase',
       options: [
         { value: 'three-phase', label: 'three-phase' },
         { value: 'two-speed', label: 'two speeds, one winding 2:1' },
