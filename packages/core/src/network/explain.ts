@@ -172,6 +172,9 @@ function solvedMistakes(layout: Layout, connection: Connection): { mistake: Mist
   return made;
 }
 
+/** Patterns closer than this are one to any meter. */
+const LOOKS_ALIKE = 0.0005;
+
 /**
  * Single mistakes that would explain odd readings, best first. Only the pattern over the three pairs or leads is compared,
  * so readings need no absolute expectation. Mistakes that look the same from outside stand together.
@@ -195,26 +198,31 @@ export function explainReadings(layout: Layout, connection: Connection, readings
     if (wanted.some(([k, list]) => list.some((x, i) => isOpen(x) !== isOpen(own[k][i])))) return [];
     const off = wanted.flatMap(([k, list]) => list.map((x, i) => (isOpen(x) ? 0 : x - (own[k][i] ?? 0))));
     const misfit = 100 * Math.sqrt(off.reduce((s, x) => s + x * x, 0) / Math.max(1, off.length));
-    return [
-      { mistake, misfit, key: wanted.map(([k]) => own[k].map((x) => x.toFixed(4)).join()).join('|') + mistake.kind },
-    ];
+    return [{ mistake, misfit, own: wanted.flatMap(([k]) => own[k]) }];
   });
-  const grouped = new Map<string, Explanation>();
-  for (const { mistake, misfit, key } of all) {
-    const known = grouped.get(key);
+  const grouped: { own: number[]; told: Explanation }[] = [];
+  for (const { mistake, misfit, own } of all) {
+    const known = grouped.find(
+      (g) =>
+        g.told.kind === mistake.kind &&
+        g.own.every((x, i) => x === own[i] || Math.abs(x - (own[i] ?? NaN)) < LOOKS_ALIKE),
+    );
     if (known) {
-      known.says.push(mistake.say);
-      known.groups.push(...mistake.groups);
+      known.told.says.push(mistake.say);
+      known.told.groups.push(...mistake.groups);
     } else
-      grouped.set(key, {
-        says: [mistake.say],
-        kind: mistake.kind,
-        groups: [...mistake.groups],
-        misfitPercent: misfit,
-        look: LOOK[mistake.kind],
+      grouped.push({
+        own,
+        told: {
+          says: [mistake.say],
+          kind: mistake.kind,
+          groups: [...mistake.groups],
+          misfitPercent: misfit,
+          look: LOOK[mistake.kind],
+        },
       });
   }
-  return [...grouped.values()].sort((a, b) => a.misfitPercent - b.misfitPercent || a.says.length - b.says.length);
+  return grouped.map((g) => g.told).sort((a, b) => a.misfitPercent - b.misfitPercent || a.says.length - b.says.length);
 }
 
 const openTriple = z

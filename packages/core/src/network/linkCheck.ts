@@ -72,7 +72,16 @@ export function checkLink(
     const made = at(own, first, poles);
     if (made.circulating > SAME || !alike(made.resistance, wanted.resistance) || !alike(made.voltage, wanted.voltage))
       continue;
-    if (made.rotation === wanted.rotation) return { verdict: 'fits', use: row.use, messages: open };
+    if (made.rotation === wanted.rotation)
+      return usual
+        ? { verdict: 'fits', use: row.use, messages: open }
+        : {
+            verdict: 'no listed use',
+            messages: [
+              `The lines see the same winding as for "${row.use}", but leads hang open that it joins.`,
+              ...open,
+            ],
+          };
     backwards ??= row.use;
   }
   if (backwards !== undefined)
