@@ -261,6 +261,20 @@ describe('ends per lead', () => {
   });
 });
 
+describe('tooth coils', () => {
+  it('coil and group go by the tooth: every one in two layers, every second in one', () => {
+    const of = (layers: 1 | 2, slots = 12, poles = 10) =>
+      layoutOf({ slots, poles, layers, form: 'lap', poleGroups: 'every-pole', spanSlots: 1, turns: [60] });
+    expect(of(2).groups.map((g) => g.number)).toEqual(Array.from({ length: 12 }, (_, i) => i + 1));
+    expect(of(1).groups.map((g) => g.number)).toEqual([1, 3, 5, 7, 9, 11]);
+    for (const layout of [of(2), of(1), of(2, 9, 8), of(2, 18, 16)])
+      for (const g of layout.groups) {
+        const coil = layout.coils[(g.coils[0] ?? 0) - 1];
+        expect([coil?.goSlot, coil?.group]).toEqual([g.number, g.number]);
+      }
+  });
+});
+
 describe('properties of every layout', () => {
   const anyMachine = fc
     .record({

@@ -164,6 +164,12 @@ export function layoutOf(input: LayoutInput): Layout {
     });
   }
   groups.sort((a, b) => a.number - b.number);
+  // a coil round one tooth is known by its tooth, not by the places that stay empty below one slot per pole and phase
+  if (coils.every((c) => c.spanSlots === 1) && groups.every((g) => g.coils.length === 1))
+    for (const group of groups) {
+      const coil = coils[(group.coils[0] ?? 1) - 1] as Coil;
+      group.number = coil.group = coil.goSlot;
+    }
   if (input.kind !== 'single-phase') {
     giveTurns(coils, groups, input.turns);
     refuseOtherSpans(input, coils, groups);
