@@ -168,16 +168,12 @@ describe('bill, lists and use', () => {
   });
   it('liner and winding are held until the lists are made; a foreman may override', async () => {
     const { body: job } = await viewer('GET', `jobs/${demo(7)}`);
-    expect(job.detailSteps.find((s: { code: string }) => s.code === 'CT2').state).toBe('passed');
+    for (const code of ['CT2', 'DA2'])
+      expect(job.detailSteps.find((s: { code: string }) => s.code === code).state).toBe('passed');
     await foreman('POST', `jobs/${demo(7)}/winding/release`, { revision: job.winding.revision });
-    for (const [code, typed] of [
-      ['DA2', { agrees: 'yes' }],
-      ['DSG', { secondName: 'Tomas Brekke' }],
-    ] as const) {
-      await foreman('POST', `jobs/${demo(7)}/steps/${code}/start`, {});
-      const done = await foreman('POST', `jobs/${demo(7)}/steps/${code}/finish`, { typed });
-      expect(done.body).toMatchObject({ verdict: 'pass' });
-    }
+    await foreman('POST', `jobs/${demo(7)}/steps/DSG/start`, {});
+    const done = await foreman('POST', `jobs/${demo(7)}/steps/DSG/finish`, { typed: { secondName: 'Tomas Brekke' } });
+    expect(done.body).toMatchObject({ verdict: 'pass' });
     const wnd = async () =>
       (await viewer('GET', `jobs/${demo(7)}`)).body.detailSteps.find((s: { code: string }) => s.code === 'WND');
     expect(await wnd()).toMatchObject({ status: 'blocked', why: expect.stringMatching(/cutting and picking lists/) });
