@@ -2,7 +2,7 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: 'e2e/tests',
-  timeout: 120_000,
+  timeout: 240_000,
   expect: { timeout: 10_000 },
   // two workers, each with a server and a database of its own (e2e/norther.ts)
   workers: 2,
