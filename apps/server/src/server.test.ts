@@ -555,6 +555,22 @@ describe('the rules of order', () => {
       (await winder('POST', `jobs/${number}/cures`, { ...base, resin: 'glue', roles: ['oven air', 'part'] })).status,
     ).toBe(422);
   });
+  it('an oven log of 150,000 rows is read and judged', async () => {
+    const number = await take();
+    const rows = Array.from({ length: 150_000 }, (_, i) => {
+      const minutes = i * 0.004;
+      const part = Math.min(148, 24 + 2 * minutes);
+      return `${minutes.toFixed(3)};${Math.min(150, part + 6).toFixed(1)};${part.toFixed(1)}`;
+    });
+    const csv = `min;air;part\n${rows.join('\n')}\n`;
+    const answer = await winder('POST', `jobs/${number}/cures`, {
+      csv,
+      resin: 'Polyester dip resin',
+      fileName: 'long.csv',
+      roles: ['oven air', 'part'],
+    });
+    expect([answer.status, answer.body.verdict]).toEqual([201, 'pass']);
+  });
 });
 
 describe('papers and files', () => {

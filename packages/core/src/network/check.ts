@@ -32,7 +32,7 @@ interface Use {
 }
 
 /** The ways the leads are linked: each must come out as drawn. */
-function usesOf(layout: Layout, connection: Connection): Use[] {
+export function usesOf(layout: Layout, connection: Connection): Use[] {
   if (layout.kind === 'single-phase')
     return [{ row: undefined, lines: ['U1', 'U2', 'Z1', 'Z2'], joints: [], poles: layout.poles }];
   if (connection.links.length === 0)

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { defineCalculation, refuse } from '../calculation.ts';
 import { connect, connectionChoiceSchema, type Connection } from '../winding/connection.ts';
 import { layoutInputSchema, layoutOf, type Layout } from '../winding/layout.ts';
+import { usesOf } from './check.ts';
 import { jointsOf, type Joint } from './joints.ts';
 import { networkOf, signatureOf, type Signature } from './network.ts';
 
@@ -61,14 +62,9 @@ export function checkLink(
     left.length > 0 ? [`Left open: ${left.join(', ')}${usual ? '' : '; no use of the table leaves these so'}.`] : [];
   const messages: string[] = [];
   let backwards: string | undefined;
-  for (const [i, row] of connection.links.entries()) {
-    const poles = layout.kind === 'two-speed' && i === 1 ? layout.poles / 2 : layout.poles;
-    const rowLines = row.lines.map((l) => l.split('-'));
-    const wanted = at(
-      [...rowLines.filter((l) => l.length > 1), ...row.links.map((l) => l.split('-'))],
-      rowLines.map((l) => l[0] ?? ''),
-      poles,
-    );
+  for (const { row, lines: wantedLines, joints, poles } of usesOf(layout, connection)) {
+    if (!row) continue;
+    const wanted = at(joints, wantedLines, poles);
     const made = at(own, first, poles);
     if (made.circulating > SAME || !alike(made.resistance, wanted.resistance) || !alike(made.voltage, wanted.voltage))
       continue;
