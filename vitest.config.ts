@@ -18,7 +18,7 @@ export default defineConfig({
           setupFiles: ['scripts/testing/seed.ts'],
           include: ['packages/*/src/**/*.test.ts', 'apps/web/src/**/*.test.ts'],
           // property tests over hundreds of windings: slow machines under load need their time
-          testTimeout: 60_000,
+          testTimeout: process.env['NORTHER_LONG'] === 'yes' ? 1_200_000 : 60_000,
         },
       },
       {

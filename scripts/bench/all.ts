@@ -1,10 +1,26 @@
 import { benchApi } from './api.ts';
 import { benchDrawing } from './drawing.ts';
+import { benchFirstVisit } from './firstVisit.ts';
 import { benchLayout } from './layout.ts';
 import { benchNetwork } from './network.ts';
 import { benchRedesign } from './redesign.ts';
-import { show } from './figure.ts';
+import { show, type Figure } from './figure.ts';
+import { benchStorm } from './storm.ts';
 
-const core = show([...benchLayout(), ...benchDrawing(), ...benchRedesign(), ...benchNetwork()]);
-const api = process.argv[2] === 'core' ? true : show(await benchApi());
-process.exit(core && api ? 0 : 1);
+/** `npm run bench` runs all; `npm run bench -- core storm` only the named ones. */
+const BENCHES: Record<string, () => Figure[] | Promise<Figure[]>> = {
+  core: () => [...benchLayout(), ...benchDrawing(), ...benchRedesign(), ...benchNetwork()],
+  api: benchApi,
+  storm: benchStorm,
+  visit: benchFirstVisit,
+};
+const asked = process.argv.slice(2);
+const unknown = asked.find((name) => !(name in BENCHES));
+if (unknown !== undefined) {
+  process.stderr.write(`There is no benchmark "${unknown}"; there are ${Object.keys(BENCHES).join(', ')}.\n`);
+  process.exit(1);
+}
+let good = true;
+for (const [name, bench] of Object.entries(BENCHES))
+  if (asked.length === 0 || asked.includes(name)) good = show(await bench()) && good;
+process.exit(good ? 0 : 1);

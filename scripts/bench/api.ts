@@ -1,21 +1,10 @@
-import { type ChildProcess, spawn } from 'node:child_process';
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import autocannon from 'autocannon';
 import pg from 'pg';
+import { inDemoShop } from './shop.ts';
 import type { Figure } from './figure.ts';
 
-const root = fileURLToPath(new URL('../..', import.meta.url));
 const USERS = 50;
 const SECONDS = 6;
-
-interface Cluster {
-  url: string;
-  ownerUrl: string;
-  stop: () => Promise<void>;
-}
 
 /** Requests per second of the raw driver doing what one request does: session look-up and the statements of the call. */
 async function rawRate(
@@ -58,114 +47,84 @@ async function fill(client: pg.Client, motors: number): Promise<void> {
 
 /** List, detail and floor call against their budgets. */
 export async function benchApi(): Promise<Figure[]> {
-  const path = new URL('../setup/cluster.mjs', import.meta.url).href;
-  const { startCluster, ensureDatabase, freePort } = (await import(path)) as {
-    startCluster: (f: string, o: object) => Promise<Cluster>;
-    ensureDatabase: (c: Cluster) => Promise<void>;
-    freePort: () => Promise<number>;
-  };
-  const folder = mkdtempSync(join(tmpdir(), 'norther-bench-'));
-  chmodSync(folder, 0o755);
-  const cluster = await startCluster(folder, { throwAway: true });
-  await ensureDatabase(cluster);
-  const port = await freePort();
-  let server: ChildProcess | undefined;
-  const client = new pg.Client({ connectionString: cluster.ownerUrl });
-  try {
-    server = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
-      env: {
-        ...process.env,
-        DATABASE_URL: cluster.url,
-        DATABASE_OWNER_URL: cluster.ownerUrl,
-        PORT: String(port),
-        HOST: '127.0.0.1',
-        NORTHER_DEMO: 'yes',
-        NODE_ENV: 'production',
-      },
-      stdio: ['ignore', 'ignore', 'inherit'],
-    });
-    const base = `http://127.0.0.1:${port}/api`;
-    for (let i = 0; ; i++) {
-      if (i > 300) throw new Error('The server did not start; build first: npx tsc -b');
-      try {
-        if ((await fetch(`${base}/health`)).ok) break;
-      } catch {
-        // not listening yet
-      }
-      await new Promise((r) => setTimeout(r, 200));
+  return inDemoShop(async ({ origin, url: database, ownerUrl }) => {
+    const base = `${origin}/api`;
+    const client = new pg.Client({ connectionString: ownerUrl });
+    try {
+      await client.connect();
+      const signed = await fetch(`${base}/session`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json' },
+        body: '{"signIn":"odd","password":"harbour-2026"}',
+      });
+      const cookie = signed.headers
+        .getSetCookie()
+        .map((c) => c.split(';')[0])
+        .join('; ');
+      const load = async (url: string) => {
+        const r = await autocannon({
+          url: `${base}/${url}`,
+          connections: USERS,
+          duration: SECONDS,
+          headers: { cookie },
+        });
+        if (r.non2xx > 0) throw new Error(`${url}: ${r.non2xx} answers were no success`);
+        return { rate: r.requests.average, p95: r.latency.p97_5 };
+      };
+      const { rows } = await client.query<{ token_hash: string }>('select token_hash from session limit 1');
+      const session = {
+        name: 's',
+        text: 'select p.* from session s join person p on p.id = s.person_id where s.token_hash = $1 and s.expires_at > now() and p.active',
+        values: [rows[0]?.token_hash],
+      };
+      const list = {
+        name: 'l',
+        text: `select j.*, c.name as customer_name, (select json_agg(json_build_array(s.code, s.state, s.changed_at, exists(select 1 from step_attempt a where a.job_id = s.job_id and a.code = s.code and a.override is not null))) from route_step s where s.job_id = j.id) as steps, exists(select 1 from material_sheet ms where ms.job_id = j.id and ms.part = 'stator' and ms.lists is not null) as lists_made from job j join customer c on c.id = j.customer_id where j.closed_at is null order by j.closed_at desc nulls last, j.taken_in_at`,
+        values: [],
+      };
+      const { rows: jobs } = await client.query<{ id: string }>(`select id from job where number = '26-0007'`);
+      const of = (name: string, text: string, value = jobs[0]?.id) => ({ name, text, values: [value] });
+      const detail = [
+        of('d0', `select lists is null from material_sheet where job_id = $1 and part = 'stator'`),
+        of('d1', `select * from job where id = $1`),
+        of('d3', 'select c.* from customer c join job j on j.customer_id = c.id where j.id = $1'),
+        of('d4', 'select * from route_step where job_id = $1'),
+        of('d5', 'select * from step_attempt where job_id = $1 order by number'),
+        of('d6', 'select * from test_run where job_id = $1 order by taken_at'),
+        of('d7', 'select * from cure_run where job_id = $1 order by at desc'),
+        of('d8', 'select * from balance_run where job_id = $1'),
+        of('d9', 'select id, name, media_type, bytes, person_name, at from attachment where job_id = $1'),
+        of('d10', 'select id, revision, person_name, at, sha256 from report where job_id = $1'),
+        of('d11', 'select * from winding_record where job_id = $1 order by revision desc'),
+      ];
+      await fill(client, 200);
+      const smallFloor = await load('jobs');
+      const listRaw = await rawRate(database, [session, list]);
+      const detailLoad = await load('jobs/26-0007');
+      const detailRaw = await rawRate(database, [session, ...detail]);
+      await fill(client, 20_000);
+      const largeFloor = await load('jobs');
+      const figure = (name: string, l: { rate: number; p95: number }, raw: number): Figure => ({
+        name: `${name}, ${USERS} users`,
+        value: `${l.rate.toFixed(0)} requests/s, p97.5 ${l.p95} ms; raw driver ${raw.toFixed(0)}/s`,
+        ratio: l.rate / raw,
+        must: 'at least a third of the raw driver',
+        holds: l.rate / raw >= 1 / 3,
+      });
+      const grown = smallFloor.rate / largeFloor.rate;
+      return [
+        figure('API list (floor)', smallFloor, listRaw),
+        figure('API detail (one motor)', detailLoad, detailRaw),
+        {
+          name: 'floor call, 200 against 20,000 motors in the records',
+          value: `${smallFloor.rate.toFixed(0)} -> ${largeFloor.rate.toFixed(0)} requests/s`,
+          ratio: grown,
+          must: 'at most 1.5 times',
+          holds: grown <= 1.5,
+        },
+      ];
+    } finally {
+      await client.end().catch(() => undefined);
     }
-    await client.connect();
-    const signed = await fetch(`${base}/session`, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json' },
-      body: '{"signIn":"odd","password":"harbour-2026"}',
-    });
-    const cookie = signed.headers
-      .getSetCookie()
-      .map((c) => c.split(';')[0])
-      .join('; ');
-    const load = async (url: string) => {
-      const r = await autocannon({ url: `${base}/${url}`, connections: USERS, duration: SECONDS, headers: { cookie } });
-      if (r.non2xx > 0) throw new Error(`${url}: ${r.non2xx} answers were no success`);
-      return { rate: r.requests.average, p95: r.latency.p97_5 };
-    };
-    const { rows } = await client.query<{ token_hash: string }>('select token_hash from session limit 1');
-    const session = {
-      name: 's',
-      text: 'select p.* from session s join person p on p.id = s.person_id where s.token_hash = $1 and s.expires_at > now() and p.active',
-      values: [rows[0]?.token_hash],
-    };
-    const list = {
-      name: 'l',
-      text: `select j.*, c.name as customer_name, (select json_agg(json_build_array(s.code, s.state, s.changed_at, exists(select 1 from step_attempt a where a.job_id = s.job_id and a.code = s.code and a.override is not null))) from route_step s where s.job_id = j.id) as steps, exists(select 1 from material_sheet ms where ms.job_id = j.id and ms.part = 'stator' and ms.lists is not null) as lists_made from job j join customer c on c.id = j.customer_id where j.closed_at is null order by j.closed_at desc nulls last, j.taken_in_at`,
-      values: [],
-    };
-    const { rows: jobs } = await client.query<{ id: string }>(`select id from job where number = '26-0007'`);
-    const of = (name: string, text: string, value = jobs[0]?.id) => ({ name, text, values: [value] });
-    const detail = [
-      of('d0', `select lists is null from material_sheet where job_id = $1 and part = 'stator'`),
-      of('d1', `select * from job where id = $1`),
-      of('d3', 'select c.* from customer c join job j on j.customer_id = c.id where j.id = $1'),
-      of('d4', 'select * from route_step where job_id = $1'),
-      of('d5', 'select * from step_attempt where job_id = $1 order by number'),
-      of('d6', 'select * from test_run where job_id = $1 order by taken_at'),
-      of('d7', 'select * from cure_run where job_id = $1 order by at desc'),
-      of('d8', 'select * from balance_run where job_id = $1'),
-      of('d9', 'select id, name, media_type, bytes, person_name, at from attachment where job_id = $1'),
-      of('d10', 'select id, revision, person_name, at, sha256 from report where job_id = $1'),
-      of('d11', 'select * from winding_record where job_id = $1 order by revision desc'),
-    ];
-    await fill(client, 200);
-    const smallFloor = await load('jobs');
-    const listRaw = await rawRate(cluster.url, [session, list]);
-    const detailLoad = await load('jobs/26-0007');
-    const detailRaw = await rawRate(cluster.url, [session, ...detail]);
-    await fill(client, 20_000);
-    const largeFloor = await load('jobs');
-    const figure = (name: string, l: { rate: number; p95: number }, raw: number): Figure => ({
-      name: `${name}, ${USERS} users`,
-      value: `${l.rate.toFixed(0)} requests/s, p97.5 ${l.p95} ms; raw driver ${raw.toFixed(0)}/s`,
-      ratio: l.rate / raw,
-      must: 'at least a third of the raw driver',
-      holds: l.rate / raw >= 1 / 3,
-    });
-    const grown = smallFloor.rate / largeFloor.rate;
-    return [
-      figure('API list (floor)', smallFloor, listRaw),
-      figure('API detail (one motor)', detailLoad, detailRaw),
-      {
-        name: 'floor call, 200 against 20,000 motors in the records',
-        value: `${smallFloor.rate.toFixed(0)} -> ${largeFloor.rate.toFixed(0)} requests/s`,
-        ratio: grown,
-        must: 'at most 1.5 times',
-        holds: grown <= 1.5,
-      },
-    ];
-  } finally {
-    await client.end().catch(() => undefined);
-    server?.kill('SIGTERM');
-    await new Promise((r) => setTimeout(r, 500));
-    await cluster.stop();
-    rmSync(folder, { recursive: true, force: true });
-  }
+  });
 }

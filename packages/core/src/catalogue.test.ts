@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { draws } from '../../../scripts/testing/draws.ts';
 import { describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { CalculationInputError, runCalculation } from './calculation.ts';
@@ -34,7 +35,7 @@ describe('every calculation of the catalogue', () => {
             for (const p of (error as CalculationInputError).problems) expect(p.message).toMatch(/[.?]$/);
           }
         }),
-        { numRuns: 60 },
+        { numRuns: draws(60) },
       );
     },
   );

@@ -5,17 +5,11 @@ import { inject } from 'vitest';
 import { createApp } from '../app.ts';
 import { Database } from '../database/database.ts';
 import { loadDemo } from '../demo/demo.ts';
-import { DEMO_PASSWORD } from '../demo/demoPeople.ts';
 import { Reports } from '../report/reports.ts';
+import { signedIn, type Client } from './client.ts';
 import { clusterScripts } from './cluster.ts';
 
-export interface Answer {
-  status: number;
-  // answers are looked into by the tests field by field
-  // eslint-disable-next-line @typescript-eslint/no-explicit-any
-  body: any;
-  headers: Headers;
-}
+export { client, type Answer, type Client } from './client.ts';
 
 export interface TestServer {
   name: string;
@@ -25,13 +19,6 @@ export interface TestServer {
   as: (signIn: string) => Promise<Client>;
   stop: () => Promise<void>;
 }
-export type Client = (
-  method: string,
-  path: string,
-  body?: unknown,
-  headers?: Record<string, string>,
-) => Promise<Answer>;
-
 /** The address of a database of the test cluster, for one of its users. */
 export function addressOf(name: string, user: 'runner' | 'owner' | 'admin' = 'admin'): string {
   const { url, ownerUrl, adminUrl } = inject('cluster');
@@ -100,21 +87,6 @@ export async function serve(name: string): Promise<TestServer> {
   await app.listen({ host: '127.0.0.1', port: 0 });
   const address = app.getHttpServer().address() as { port: number };
   const base = `http://127.0.0.1:${address.port}/api`;
-  const as = async (signIn: string): Promise<Client> => {
-    const signed = await fetch(`${base}/session`, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ signIn, password: DEMO_PASSWORD }),
-    });
-    if (!signed.ok) throw new Error(`${signIn} could not sign in: ${await signed.text()}`);
-    return client(
-      base,
-      signed.headers
-        .getSetCookie()
-        .map((c) => c.split(';')[0])
-        .join('; '),
-    );
-  };
   // the owner's hand on the same database, to look at it and to try its guards
   const pool = new pg.Pool({ connectionString: addressOf(name, 'owner'), max: 4 });
   pool.on('error', () => undefined);
@@ -123,33 +95,10 @@ export async function serve(name: string): Promise<TestServer> {
     app,
     base,
     pool,
-    as,
+    as: (signIn) => signedIn(base, signIn),
     stop: async () => {
       await pool.end();
       await app.close();
     },
-  };
-}
-
-export function client(base: string, cookie = ''): Client {
-  return async (method, path, body, headers = {}) => {
-    const raw = body instanceof Uint8Array;
-    const response = await fetch(`${base}/${path}`, {
-      method,
-      headers: {
-        ...(cookie ? { Cookie: cookie } : {}),
-        ...(body === undefined || raw ? {} : { 'Content-Type': 'application/json' }),
-        ...headers,
-      },
-      ...(body === undefined ? {} : { body: raw ? Buffer.from(body) : JSON.stringify(body) }),
-    });
-    const text = await response.text();
-    let parsed: unknown = text;
-    try {
-      parsed = JSON.parse(text);
-    } catch {
-      // not JSON: PDF, CSV or empty
-    }
-    return { status: response.status, body: parsed, headers: response.headers };
   };
 }

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { draws } from '../../../../scripts/testing/draws.ts';
 import { describe, expect, it } from 'vitest';
 import { jointList } from '../network/jointList.ts';
 import { METRIC_DEFAULTS } from '../quantity/fields.ts';
@@ -174,7 +175,7 @@ describe('any winding', () => {
         const x = bill({}, record).input;
         expect(jointCount(x).total).toBe(jointList(made, 'jumpers first').length);
       }),
-      { numRuns: 150 },
+      { numRuns: draws(150) },
     );
   });
   it('pieces times their sizes never exceed what is drawn from stock for them', () => {
@@ -200,7 +201,7 @@ describe('any winding', () => {
         }
         expect(compared).toBeGreaterThan(0);
       }),
-      { numRuns: 150 },
+      { numRuns: draws(150) },
     );
   });
   it('every joint gets a sleeve that passes over all that meets in it, and leads their cable', () => {
@@ -221,7 +222,7 @@ describe('any winding', () => {
           expect(m.leadMm2).toBe(joint.what === 'lead' ? 2.5 : undefined);
         }
       }),
-      { numRuns: 60 },
+      { numRuns: draws(60) },
     );
   });
 });

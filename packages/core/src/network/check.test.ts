@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { draws } from '../../../../scripts/testing/draws.ts';
 import { describe, expect, it } from 'vitest';
 import { sizeOf } from '../winding/complex.ts';
 import { connect, possibleCircuits, type Connection } from '../winding/connection.ts';
@@ -90,7 +91,7 @@ describe('the check of an as-made connection', () => {
         expect(found.findings.map((f) => f.message)).toEqual([]);
         expect(found.verdict).toBe('as drawn');
       }),
-      { numRuns: 150 },
+      { numRuns: draws(150) },
     );
   });
   it('says of the other jumper style that it is electrically the same', () => {
@@ -168,7 +169,7 @@ describe('the check of an as-made connection', () => {
             expect(found.findings.some((f) => f.ends.includes(`${g}S`) || f.groups.includes(g))).toBe(true);
         },
       ),
-      { numRuns: 400 },
+      { numRuns: draws(400) },
     );
   });
   it('names a reversed group in a circuit of three or more, and its mates in shorter ones', () => {
@@ -181,7 +182,7 @@ describe('the check of an as-made connection', () => {
         expect(named.length, found.findings.map((f) => f.message).join(' | ')).toBeGreaterThan(0);
         if ((circuit?.steps.length ?? 0) > 2) expect(named.some((f) => f.groups.includes(g))).toBe(true);
       }),
-      { numRuns: 150 },
+      { numRuns: draws(150) },
     );
   });
   const layout = layoutOf({

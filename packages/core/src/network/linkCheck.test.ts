@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { runCalculation } from '../calculation.ts';
 import { connect, type ConnectionChoice } from '../winding/connection.ts';
 import { layoutOf } from '../winding/layout.ts';
-import { checkLink, parseLinks, windingLinkCheck } from './linkCheck.ts';
+import { checkLink, readLink, windingLinkCheck } from './linkCheck.ts';
 
 const layout = layoutOf({
   slots: 24,
@@ -16,7 +16,8 @@ const layout = layoutOf({
 const drawn = (choice: Partial<ConnectionChoice>) =>
   connect(layout, { connection: 'wye', circuits: 1, jumper: 'adjacent-pole', leads: 9, ...choice });
 const LEADS = Array.from({ length: 12 }, (_, i) => `T${i + 1}`);
-const sets = (text: string) => parseLinks(text, LEADS).sets;
+const sets = (text: string) => text.split(' ').map((joint) => joint.split('-'));
+const boxes = (lines: string[], joined = '') => readLink(lines, joined, LEADS);
 
 describe('a link of the leads as made', () => {
   it.each([
@@ -90,6 +91,35 @@ describe('a link of the leads as made', () => {
     }
     expect(checkLink(two, made, sets('T4 T5 T6'), sets('T1-T2-T3')).verdict).toBe('fits');
     expect(checkLink(two, made, sets('T5 T4 T6'), sets('T1-T2-T3')).verdict).toBe('backwards');
+  });
+  it('what stands in one box lies on one line, with dashes or without', () => {
+    const plain = {
+      lines: [
+        ['T1', 'T7'],
+        ['T2', 'T8'],
+        ['T3', 'T9'],
+      ],
+      links: [['T4', 'T5', 'T6']],
+    };
+    expect(boxes(['T1-T7', 'T2-T8', 'T3-T9'], 'T4-T5-T6')).toEqual(plain);
+    expect(boxes(['t1 t7', 'T2, T8', ' T3 – T9 '], 'T4 - T5 - T6')).toEqual(plain);
+    expect(boxes(['T1', 'T2', 'T3'], 'T4-T7 T5-T8, T6-T9').links).toEqual([
+      ['T4', 'T7'],
+      ['T5', 'T8'],
+      ['T6', 'T9'],
+    ]);
+  });
+  it.each([
+    [['T1', '', 'T3'], '', 'lines', /three lines/],
+    [['T1', 'T13', 'T3'], '', 'lines', /T13 is no lead here/],
+    [['T1', 'T2', 'T3'], 'T4-X', 'joined', /X is no lead here/],
+    [['T1', 'T2', 'T2'], '', 'lines', /T2 stands twice/],
+    [['T1', 'T2', 'T3'], 'T4-T4', 'joined', /T4 stands twice/],
+    [['T1', 'T2', 'T3'], 'T3-T4', 'joined', /T3 stands twice/],
+  ] as const)('on the lines %j, joined "%s": the fault is at %s', (lines, joined, field, sentence) => {
+    const { problem } = boxes([...lines], joined);
+    expect(problem?.field).toBe(field);
+    expect(problem?.sentence).toMatch(sentence);
   });
   it('bad leads are named', () => {
     const run = (more: object) => runCalculation(windingLinkCheck, { ...windingLinkCheck.example, ...more } as never);

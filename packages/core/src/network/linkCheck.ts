@@ -19,21 +19,45 @@ const SAME = 1e-6;
 const alike = (a: readonly number[], b: readonly number[]): boolean =>
   a.length === b.length && a.every((x, i) => Math.abs(x - (b[i] ?? NaN)) <= SAME * Math.max(Math.abs(x), SAME));
 
-/** Leads as typed, `T1-T7 T2-T8 T3-T9`, apart by spaces or commas; a sentence for what is no lead of the motor or stands twice. */
-export function parseLinks(text: string, leads: readonly string[]): { sets: Joint[]; problem?: string } {
-  const sets = text
+const apart = (text: string): Joint[] =>
+  text
     .toUpperCase()
     .replaceAll('–', '-')
     .replaceAll(/\s*-\s*/g, '-')
     .split(/[\s,;]+/)
     .filter(Boolean)
     .map((part) => part.split('-').filter(Boolean));
-  const all = sets.flat();
-  const strange = all.find((l) => !leads.includes(l));
-  if (strange !== undefined) return { sets, problem: `${strange} is no lead here; the leads are ${leads.join(', ')}.` };
-  const twice = all.find((l, i) => all.indexOf(l) !== i);
-  if (twice !== undefined) return { sets, problem: `${twice} stands twice; each lead goes to one place.` };
-  return { sets };
+
+/**
+ * A link as typed: what lies on each line (`T1-T7`, or `T1 T7`), and what is joined with each other (`T4-T5-T6`, several apart by
+ * spaces or commas). A sentence for a line left bare, for what is no lead of the motor and for what stands twice.
+ */
+export function readLink(
+  onLines: readonly string[],
+  joined: string,
+  leads: readonly string[],
+): { lines: Joint[]; links: Joint[]; problem?: { field: 'lines' | 'joined'; sentence: string } } {
+  const lines = onLines.map((text) => apart(text).flat());
+  const links = apart(joined);
+  const wrong = (field: 'lines' | 'joined', sentence: string) => ({ lines, links, problem: { field, sentence } });
+  if (lines.length !== 3 || lines.some((l) => l.length === 0))
+    return wrong('lines', 'Give what lies on each of the three lines, apart by spaces: T1-T7 T2-T8 T3-T9.');
+  const strange = (joints: readonly Joint[]) => joints.flat().find((l) => !leads.includes(l));
+  for (const [field, joints] of [
+    ['lines', lines],
+    ['joined', links],
+  ] as const) {
+    const name = strange(joints);
+    if (name !== undefined) return wrong(field, `${name} is no lead here; the leads are ${leads.join(', ')}.`);
+  }
+  const all = [...lines, ...links].flat();
+  const second = all.findIndex((l, i) => all.indexOf(l) !== i);
+  if (second >= 0)
+    return wrong(
+      second < lines.flat().length ? 'lines' : 'joined',
+      `${all[second] ?? ''} stands twice; each lead goes to one place.`,
+    );
+  return { lines, links };
 }
 
 /**
@@ -149,14 +173,12 @@ export const windingLinkCheck = defineCalculation({
         'Three leads go to three lines; there is nothing to link. Links are checked for six leads and more.',
       );
     const names = drawn.nodes.filter((n) => n.kind === 'lead').map((n) => n.name);
-    const onLines = parseLinks(lines, names);
-    if (onLines.problem) refuse('lines', onLines.problem);
-    if (onLines.sets.length !== 3)
-      refuse('lines', 'Give what lies on each of the three lines, apart by spaces: T1-T7 T2-T8 T3-T9.');
-    const others = parseLinks(joined ?? '', names);
-    if (others.problem) refuse('joined', others.problem);
-    const both = parseLinks(`${lines} ${joined ?? ''}`, names);
-    if (both.problem) refuse('joined', both.problem);
-    return checkLink(layout, drawn, onLines.sets, others.sets);
+    const link = readLink(
+      apart(lines).map((l) => l.join('-')),
+      joined ?? '',
+      names,
+    );
+    if (link.problem) refuse(link.problem.field, link.problem.sentence);
+    return checkLink(layout, drawn, link.lines, link.links);
   },
 });

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { draws } from '../../../../scripts/testing/draws.ts';
 import { describe, expect, it } from 'vitest';
 import { runCalculation } from '../calculation.ts';
 import { findUnit, toBase } from '../quantity/units.ts';
@@ -261,7 +262,7 @@ describe('routes (process reference checks C01, C03–C05, C08, C10)', () => {
         }
         expect(descendantsOf(after, 'INT').size).toBeLessThanOrEqual(50);
       }),
-      { numRuns: 60 },
+      { numRuns: draws(60) },
     );
   });
 });

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { draws } from '../../../../scripts/testing/draws.ts';
 import { describe, expect, it } from 'vitest';
 import { runCalculation } from '../calculation.ts';
 import { awgDiameterM } from '../wire/gauge.ts';
@@ -187,7 +188,7 @@ describe('the search', () => {
         fast.forEach((c, i) => expect(c.score).toBeCloseTo(slow[i]?.score ?? NaN, 9));
         compared += fast.length;
       }),
-      { numRuns: 12 },
+      { numRuns: draws(12) },
     );
     expect(compared).toBeGreaterThan(0);
   });
@@ -210,7 +211,7 @@ describe('the search', () => {
         }
         expect(made.candidates.length + made.refusals.length).toBeGreaterThan(0);
       }),
-      { numRuns: 60 },
+      { numRuns: draws(60) },
     );
   });
   it('shows the best so far while it works, and may be left', () => {

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { draws } from '../../../../scripts/testing/draws.ts';
 import { describe, expect, it } from 'vitest';
 import type { Nameplate } from '../machine/nameplate.ts';
 import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
@@ -154,7 +155,7 @@ describe('checks on sound machines', () => {
       fc.property(sound, ({ record, nameplate }) => {
         expect(say(against(record, nameplate))).toEqual([]);
       }),
-      { numRuns: 300 },
+      { numRuns: draws(300) },
     );
   });
 });
@@ -221,7 +222,7 @@ describe('one planted slip', () => {
           say(against(wrong as WindingRecord, nameplate)).join(' | '),
         ).toBe(true);
       }),
-      { numRuns: 60 },
+      { numRuns: draws(60) },
     );
     expect(tried).toBeGreaterThan(20);
   });
@@ -234,7 +235,7 @@ describe('one planted slip', () => {
         const found = checkRecord(wrong, nameplate).find((f) => f.check === 'span');
         expect(found?.message).toMatch(new RegExp(`Was 1-${pitch + 1} meant`));
       }),
-      { numRuns: 100 },
+      { numRuns: draws(100) },
     );
   });
   it('a span one off within the usual range shows only in copper and resistance, when it shows', () => {
@@ -248,7 +249,7 @@ describe('one planted slip', () => {
         if (checkRecord(wrong, nameplate).some((f) => ['span', 'copper-mass', 'resistance'].includes(f.check)))
           noticed += 1;
       }),
-      { numRuns: 100 },
+      { numRuns: draws(100) },
     );
     expect(noticed / all).toBeGreaterThan(0.8);
   });
@@ -263,7 +264,7 @@ describe('one planted slip', () => {
         all += 1;
         if (found.some((f) => f.proposal?.changes['poles'] === String(record.poles))) proposed += 1;
       }),
-      { numRuns: 60 },
+      { numRuns: draws(60) },
     );
     expect(proposed / all).toBeGreaterThan(0.95);
   });
@@ -272,7 +273,7 @@ describe('one planted slip', () => {
       fc.property(sound, ({ record, nameplate }) => {
         expect(checkRecord(record, nameplate).some((f) => f.check === 'as-found-odd')).toBe(false);
       }),
-      { numRuns: 60 },
+      { numRuns: draws(60) },
     );
   });
   it('a slip in a record at the edge of what a record may hold raises no exception', () => {
@@ -283,7 +284,7 @@ describe('one planted slip', () => {
         fc.pre(wrong.poles % 2 === 0);
         expect(checkRecord(wrong, nameplate).length).toBeGreaterThan(0);
       }),
-      { numRuns: 60 },
+      { numRuns: draws(60) },
     );
   });
 });

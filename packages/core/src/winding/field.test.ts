@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { draws } from '../../../../scripts/testing/draws.ts';
 import { describe, expect, it } from 'vitest';
 import { layoutOf, type LayoutInput } from './layout.ts';
 import { windingFactors } from './factors.ts';
@@ -116,7 +117,7 @@ describe('step wave', () => {
         expect(size / (1 + sigma)).toBeGreaterThan(0.97);
         expect(square).toBeGreaterThan(0);
       }),
-      { numRuns: 60 },
+      { numRuns: draws(60) },
     );
   });
   it('each order of the spectrum follows from the winding factors: F_n ∝ k_w(n)/n', () => {
@@ -130,7 +131,7 @@ describe('step wave', () => {
           expect(wave.percent).toBeCloseTo((100 * k) / wave.electrical / (factors[0]?.size ?? 1), 6);
         }
       }),
-      { numRuns: 60 },
+      { numRuns: draws(60) },
     );
   });
   it('the Fourier series of the drawn steps is the spectrum, order by order', () => {
@@ -162,7 +163,7 @@ describe('step wave', () => {
             6,
           );
       }),
-      { numRuns: 25 },
+      { numRuns: draws(25) },
     );
   });
   it('a single-phase winding alone makes standing waves', () => {

@@ -240,6 +240,37 @@ describe('checks of a record', () => {
       checkRecord({ ...bareCore, copperKg: bare(bareCore) * 1.3 }, nameplate).some((f) => f.check === 'copper-mass'),
     ).toBe(true);
   });
+  it.each([
+    [1.0499, {}, undefined],
+    [0.9501, {}, undefined],
+    [1.0501, {}, 'I'],
+    [0.9499, {}, 'I'],
+    [1.0999, {}, 'I'],
+    [1.1001, {}, 'W'],
+    [0.8999, {}, 'W'],
+    [1.1001, { 'winding.resistanceWarnPercent': 12 }, 'I'],
+    [1.0801, { 'winding.resistanceAskPercent': 9 }, undefined],
+  ] as const)('resistance as found %f times the computed, shop limits %j: %s', (share, limits, severity) => {
+    const ohm = runCalculation(windingFigures, { record, nameplate }).values.lineResistance20Ohm as number;
+    const found = checkRecord(
+      { ...record, resistanceOhm: ohm * share, resistanceTemperatureC: 20 },
+      nameplate,
+      limits,
+    ).find((f) => f.check === 'resistance');
+    expect(found?.severity).toBe(severity);
+  });
+  it.each([
+    [1.0499, {}, false],
+    [0.9501, {}, false],
+    [1.0501, {}, true],
+    [0.9499, {}, true],
+    [1.0501, { 'winding.coreSumPercent': 8 }, false],
+  ] as const)('bore, slot and back iron %f of the core outside, shop limits %j: asked %s', (share, limits, asked) => {
+    const { boreM = 0, slotDepthM = 0, coreOuterM = 0 } = record;
+    const backIronM = (coreOuterM * share - boreM) / 2 - slotDepthM;
+    const found = checkRecord({ ...record, backIronM }, nameplate, limits);
+    expect(found.some((f) => f.check === 'core-sum')).toBe(asked);
+  });
   it('dual voltage 1:2 wants nine or twelve leads', () => {
     expect(checkRecord(record, { ...nameplate, voltagesV: [230, 460] }).map((f) => f.check)).toContain('leads');
   });

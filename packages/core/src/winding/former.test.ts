@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { draws } from '../../../../scripts/testing/draws.ts';
 import { describe, expect, it } from 'vitest';
 import { runCalculation } from '../calculation.ts';
 import { formerDrawing } from '../drawing/former.ts';
@@ -84,7 +85,7 @@ describe('coil former', () => {
           }
         },
       ),
-      { numRuns: 40 },
+      { numRuns: draws(40) },
     );
   });
 });

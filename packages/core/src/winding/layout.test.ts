@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { draws } from '../../../../scripts/testing/draws.ts';
 import { describe, expect, it } from 'vitest';
 import { CalculationInputError } from '../calculation.ts';
 import { circuitLimitOf, layoutOf, type LayoutInput } from './layout.ts';
@@ -299,7 +300,7 @@ describe('properties of every layout', () => {
         fc.pre(!vanishes);
         expect(layout.balance.balanced).toBe(slots % (3 * t) === 0);
       }),
-      { numRuns: 300 },
+      { numRuns: draws(300) },
     );
   });
   it('fills every slot with two coil sides and owns every coil once', () => {
@@ -309,7 +310,7 @@ describe('properties of every layout', () => {
         expect(layout.sides).toHaveLength(2 * slots);
         expect(layout.groups.flatMap((g) => g.coils).sort((a, b) => a - b)).toEqual(layout.coils.map((c) => c.number));
       }),
-      { numRuns: 100 },
+      { numRuns: draws(100) },
     );
   });
   it('slot harmonics have the working factor (section 5)', () => {
@@ -322,7 +323,7 @@ describe('properties of every layout', () => {
         const factors = windingFactors(layout, slots / p + 1);
         expect(factors[slots / p]?.size).toBeCloseTo(factors[0]?.size ?? 0, 9);
       }),
-      { numRuns: 100 },
+      { numRuns: draws(100) },
     );
   });
   it('equals a plain complex sum for every order', () => {
@@ -344,7 +345,7 @@ describe('properties of every layout', () => {
           expect(f.size).toBeCloseTo(Math.hypot(re, im) / (2 * turns), 9);
         }
       }),
-      { numRuns: 40 },
+      { numRuns: draws(40) },
     );
   });
   it('joins every group end exactly once, whatever the circuits and jumpers', () => {

@@ -249,7 +249,7 @@ export const MAGNITUDE_CHECKS: Checks = {
   },
   resistance: {
     title: 'Resistance measured against computed',
-    run: ({ figures, record }) => {
+    run: ({ figures, record, limits }) => {
       const { resistanceOhm: R, resistanceTemperatureC: T } = record;
       if (R === undefined || figures.lineResistance20Ohm === undefined) return undefined;
       if (T === undefined)
@@ -260,7 +260,7 @@ export const MAGNITUDE_CHECKS: Checks = {
         );
       const at20 = R * temperatureFactor(T, 20, CONDUCTORS[record.material ?? 'copper'].temperatureConstantC);
       const off = (100 * (at20 - figures.lineResistance20Ohm)) / figures.lineResistance20Ohm;
-      if (Math.abs(off) <= 5) return undefined;
+      if (Math.abs(off) <= limit('winding.resistanceAskPercent', limits)) return undefined;
       const ratio = at20 / figures.lineResistance20Ohm;
       const near = (x: number) => Math.abs(ratio / x - 1) < 0.06;
       const hint =
@@ -271,7 +271,9 @@ export const MAGNITUDE_CHECKS: Checks = {
             : '';
       const say = `Measured ${f(at20, 4)} Ω lead to lead at 20 °C, computed ${f(figures.lineResistance20Ohm, 4)} Ω (${f(off)} %).${hint}`;
       const fields = ['resistanceOhm', 'turns', 'strands', 'circuits', 'connection'];
-      return Math.abs(off) > 10 ? W('resistance', fields, say) : I('resistance', fields, say);
+      return Math.abs(off) > limit('winding.resistanceWarnPercent', limits)
+        ? W('resistance', fields, say)
+        : I('resistance', fields, say);
     },
   },
   'core-diameter': {
@@ -288,11 +290,11 @@ export const MAGNITUDE_CHECKS: Checks = {
   },
   'core-sum': {
     title: 'Bore, slot and back iron make the core',
-    run: ({ record }) => {
+    run: ({ record, limits }) => {
       const { coreOuterM: o, boreM: D, slotDepthM: h, backIronM: c } = record;
       if (o === undefined || D === undefined || h === undefined || c === undefined) return undefined;
       const made = D + 2 * (h + c);
-      return Math.abs(made - o) <= 0.05 * o
+      return Math.abs(made - o) <= (limit('winding.coreSumPercent', limits) / 100) * o
         ? undefined
         : W(
             'core-sum',

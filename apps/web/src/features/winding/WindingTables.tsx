@@ -3,7 +3,7 @@ import {
   formatNumber,
   fromLeadMarks,
   leadMark,
-  parseLinks,
+  readLink,
   runCalculation,
   windingFactorsCalculation,
   type Connection,
@@ -126,15 +126,9 @@ function LinkForm({ layout, made }: { layout: Layout; made: Connection }) {
   const found = useMemo(() => {
     if (lines.some((l) => l.trim() === '')) return undefined;
     const inner = (text: string) => fromLeadMarks(text, school, layout.kind);
-    // what stands in one box lies on one line
-    const own = lines.map((l) =>
-      inner(l)
-        .trim()
-        .replaceAll(/[\s,;]+/g, '-'),
-    );
-    const { sets, problem } = parseLinks(`${own.join(' ')} ${inner(joined)}`, leads);
-    if (problem) return { problem };
-    return { check: checkLink(layout, made, sets.slice(0, 3), sets.slice(3)) };
+    const link = readLink(lines.map(inner), inner(joined), leads);
+    if (link.problem) return { problem: link.problem.sentence };
+    return { check: checkLink(layout, made, link.lines, link.links) };
   }, [lines, joined, leads, layout, made, school]);
   const box = 'w-full min-h-9 border border-edge rounded-sm px-2 bg-sheet';
   const marked = (text: string) => leadMark(text, school, layout.kind);

@@ -1,0 +1,10 @@
+/** A limit as data: what is published, where, and what the shop uses instead. */
+export interface LimitEntry {
+  id: string;
+  title: string;
+  unit: string;
+  published: number;
+  source: string;
+  group:
+    'winding' | 'sizes' | 'insulation resistance' | 'winding resistance' | 'no-load run' | 'cure' | 'balance' | 'route';
+}
