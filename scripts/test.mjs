@@ -123,6 +123,24 @@ try {
       (async () => {
         await check('format', 'npx', ['--no-install', 'prettier', '--check', '.']);
         await check('lint', 'npx', ['--no-install', 'eslint', '.']);
+        // no file imports itself round a corner, types included
+        const entries = [
+          'packages/core/src/index.ts',
+          'packages/contracts/src/index.ts',
+          'apps/server/src/main.ts',
+          'apps/web/src/main.tsx',
+        ];
+        await check('no import circles', 'npx', [
+          '--no-install',
+          'dpdm',
+          '--no-tree',
+          '--no-warning',
+          '-T',
+          'false',
+          '--exit-code',
+          'circular:1',
+          ...entries,
+        ]);
       })(),
       (async () => {
         const types = await check('types and build', 'npx', ['--no-install', 'tsc', '-b']);

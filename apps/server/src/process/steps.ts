@@ -6,7 +6,6 @@ import {
   failedBefore,
   judgeRecord,
   LISTS_MISSING,
-  NEED_LISTS,
   operation,
   readForm,
   requiredTests,
@@ -59,7 +58,7 @@ export class Steps {
         throw new Problem(409, 'Not open', `${op.title} is ${word(state)}. A foreman can reopen it.`);
       const refusal =
         startRefusal(graph, states, code) ??
-        (NEED_LISTS.includes(code) && !(await this.windings.materials.listsMade(row, unit.tx))
+        (op.waitsForLists && !(await this.windings.materials.listsMade(row, unit.tx))
           ? { heldBy: [], why: LISTS_MISSING }
           : undefined);
       if (refusal && overrideReason === undefined) {
@@ -122,7 +121,7 @@ export class Steps {
           }),
         ];
         if (op.decidedBy) parts.push(await this.decide(unit.tx, row, op.decidedBy, settings.limits));
-        if (code === 'DSP') parts.push(await this.reportIssued(unit.tx, row));
+        if (op.closesJob) parts.push(await this.reportIssued(unit.tx, row));
         const verdict = combineVerdicts(parts.map((p) => p.verdict));
         const [open] = await unit.tx
           .select()
@@ -264,7 +263,7 @@ export class Steps {
           .set({ state, changedAt: act.at, ...(state === 'waived' ? {} : { waived: null }) })
           .where(and(eq(routeStep.jobId, row.id), eq(routeStep.code, changed)));
       }
-      if (next['DSP'] === 'passed' && states['DSP'] !== 'passed') {
+      if (op.closesJob && next[code] === 'passed' && states[code] !== 'passed') {
         await unit.tx
           .update(job)
           .set({ closedAt: act.at, version: row.version + 1 })

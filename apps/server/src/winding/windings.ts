@@ -16,6 +16,7 @@ import {
   windingRecordSchema,
   type Nameplate,
   type WindingPart,
+  operation,
 } from '@norther/core';
 import { isDeepStrictEqual } from 'node:util';
 import type { releasePlanBody, ShopSettings, WindingView, windingBody } from '@norther/contracts';
@@ -64,7 +65,7 @@ export class Windings {
           body,
         );
       const steps = await this.read.steps(row, tx);
-      const agreed = steps.some((s) => s.code === 'DAT' && s.state === 'passed');
+      const agreed = steps.some((s) => operation(s.code).agreesData && s.state === 'passed');
       if (agreed && !body.reason)
         throw badField('reason', 'The data were agreed by two people; a correction needs its reason.');
       const [stored] = await tx

@@ -1,7 +1,7 @@
 import { Moon, Sun } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
-import { NavLink, Outlet, useLocation } from 'react-router';
+import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { SearchBox } from '../features/search/SearchBox.tsx';
 import { SignInPage } from '../features/signIn/SignInPage.tsx';
 import { SwitchDialog } from '../features/signIn/SwitchDialog.tsx';
@@ -50,6 +50,7 @@ function SignedIn() {
   const [signOut] = useSignOutMutation();
   const mayTake = useMay('winder');
   const location = useLocation();
+  const navigate = useNavigate();
 
   const before = useRef('');
 
@@ -60,7 +61,7 @@ function SignedIn() {
         return;
       const to = (path: string) => {
         event.preventDefault();
-        void import('./routes.tsx').then(({ router }) => router.navigate(path));
+        void navigate(path);
       };
       if (event.key === '/') {
         event.preventDefault();
@@ -77,7 +78,7 @@ function SignedIn() {
     };
     window.addEventListener('keydown', press);
     return () => window.removeEventListener('keydown', press);
-  }, [turnTheme]);
+  }, [turnTheme, navigate]);
 
   const link = ({ isActive }: { isActive: boolean }) =>
     `px-3 py-2 font-semibold border-b-3 ${isActive ? 'border-accent text-ink' : 'border-transparent text-soft hover:text-ink'}`;

@@ -1,6 +1,6 @@
 import { type Connection } from '../winding/connection.ts';
 import { leadMark } from '../winding/leadMarks.ts';
-import type { Layout, Phase } from '../winding/layout.ts';
+import type { Layout, Phase } from '../winding/layoutTypes.ts';
 import { PHASE_ROLE } from './slotRing.ts';
 import { arcPath, around, sectorPath, type Drawing, type Shape } from './shapes.ts';
 

@@ -1,4 +1,4 @@
-import type { Layout } from '../winding/layout.ts';
+import type { Layout } from '../winding/layoutTypes.ts';
 import type { Drawing, Shape } from './shapes.ts';
 import { PHASE_ROLE } from './slotRing.ts';
 

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { connect, possibleCircuits } from '../winding/connection.ts';
-import { layoutOf, type LayoutInput } from '../winding/layout.ts';
+import type { LayoutInput } from '../winding/layoutTypes.ts';
+import { layoutOf } from '../winding/layout.ts';
 import { connectionRing } from './connectionRing.ts';
 import { developedWinding } from './developed.ts';
 import { barsOf, fieldWave, fieldWaveBase, harmonicBars } from './fieldWave.ts';

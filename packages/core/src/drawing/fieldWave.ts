@@ -1,4 +1,4 @@
-import type { Layout } from '../winding/layout.ts';
+import type { Layout } from '../winding/layoutTypes.ts';
 import { mmfWaves, toothMmf, type Wave } from '../winding/spectrum.ts';
 import { niceTicks, type Drawing, type Shape } from './shapes.ts';
 

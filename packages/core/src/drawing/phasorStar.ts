@@ -1,5 +1,5 @@
 import { gcd } from '../winding/integers.ts';
-import type { Layout } from '../winding/layout.ts';
+import type { Layout } from '../winding/layoutTypes.ts';
 import { around, type Drawing, type Shape } from './shapes.ts';
 import { PHASE_ROLE } from './slotRing.ts';
 

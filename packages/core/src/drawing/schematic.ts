@@ -1,6 +1,6 @@
 import { type Circuit, type Connection } from '../winding/connection.ts';
 import { leadMark } from '../winding/leadMarks.ts';
-import type { Layout, Phase } from '../winding/layout.ts';
+import type { Layout, Phase } from '../winding/layoutTypes.ts';
 import type { Drawing, Role, Shape } from './shapes.ts';
 
 const ROLE: Readonly<Record<Phase, Role>> = { A: 'phaseA', B: 'phaseB', C: 'phaseC' };

@@ -1,5 +1,5 @@
 import { saySpans } from '../winding/say.ts';
-import type { Layout, Phase } from '../winding/layout.ts';
+import type { Layout, Phase } from '../winding/layoutTypes.ts';
 import { around, sectorPath, type Drawing, type Role, type Shape } from './shapes.ts';
 
 export const PHASE_ROLE: Readonly<Record<Phase, Role>> = { A: 'phaseA', B: 'phaseB', C: 'phaseC' };

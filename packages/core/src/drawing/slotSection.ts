@@ -1,6 +1,6 @@
 import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
 import { fullestSlot } from '../winding/figures.ts';
-import type { Layout } from '../winding/layout.ts';
+import type { Layout } from '../winding/layoutTypes.ts';
 import type { WindingRecord } from '../winding/record.ts';
 import type { Drawing, Role, Shape } from './shapes.ts';
 

@@ -2,7 +2,7 @@ import { runCalculation, type Calculation, type CalculationResult } from '../cal
 import type { ShopLimits } from '../limits/limits.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
 import { celsius, choice, need, notes, quantity, stated, text } from '../process/fieldKinds.ts';
-import type { TestStage } from '../process/operations.ts';
+import type { TestStage } from '../process/operation.ts';
 import type { WhatCame } from '../process/routes.ts';
 import type { FieldSpec, FieldValue } from '../quantity/fields.ts';
 import type { Verdict } from '../verdict.ts';

@@ -6,7 +6,7 @@ import type { Connection } from '../winding/connection.ts';
 import { connectionOfRecord } from '../winding/connectionOfRecord.ts';
 import { CONDUCTORS, enamelShare } from '../winding/copper.ts';
 import { inHalves, ratingOf, windingFigures } from '../winding/figures.ts';
-import type { Layout } from '../winding/layout.ts';
+import type { Layout } from '../winding/layoutTypes.ts';
 import type { WindingRecord } from '../winding/record.ts';
 import { BILL_FIELDS, FIELD_OF_USE } from './billFields.ts';
 import { cutLine, wireLines, type BillLine } from './billLines.ts';

@@ -1,5 +1,5 @@
 import { polar, type Complex } from '../winding/complex.ts';
-import type { Layout } from '../winding/layout.ts';
+import type { Layout } from '../winding/layoutTypes.ts';
 import { groupEmf } from '../winding/phaseBalance.ts';
 import { nodesOf, type Joint } from './joints.ts';
 

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { defineCalculation, refuse } from '../calculation.ts';
 import { connect, connectionChoiceSchema, type Connection } from '../winding/connection.ts';
-import { layoutInputSchema, layoutOf, type Layout } from '../winding/layout.ts';
+import { layoutInputSchema, type Layout } from '../winding/layoutTypes.ts';
+import { layoutOf } from '../winding/layout.ts';
 import { jointsOf, type Joint } from './joints.ts';
 import { bypassed, exchanged, openedCircuit, phaseReversed, reversed } from './mistakes.ts';
 import { networkOf, signatureOf, type Signature } from './network.ts';

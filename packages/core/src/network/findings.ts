@@ -1,5 +1,5 @@
 import type { Connection } from '../winding/connection.ts';
-import type { Layout, Phase } from '../winding/layout.ts';
+import type { Layout, Phase } from '../winding/layoutTypes.ts';
 import { sayJoint, type Joint } from './joints.ts';
 import { nameMistake, type compareWith, type Edit } from './naming.ts';
 import { circuitsAsMade, networkOf, sayPath } from './network.ts';

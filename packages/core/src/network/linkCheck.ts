@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { defineCalculation, refuse } from '../calculation.ts';
 import { connect, connectionChoiceSchema, type Connection } from '../winding/connection.ts';
-import { layoutInputSchema, layoutOf, type Layout } from '../winding/layout.ts';
+import { layoutInputSchema, type Layout } from '../winding/layoutTypes.ts';
+import { layoutOf } from '../winding/layout.ts';
 import { usesOf } from './check.ts';
 import { jointsOf, type Joint } from './joints.ts';
 import { networkOf, signatureOf, type Signature } from './network.ts';

@@ -1,5 +1,5 @@
 import type { Connection } from '../winding/connection.ts';
-import type { Phase } from '../winding/layout.ts';
+import type { Phase } from '../winding/layoutTypes.ts';
 import type { Joint } from './joints.ts';
 
 const swapEnds = (joints: readonly Joint[], from: Record<string, string>): Joint[] =>

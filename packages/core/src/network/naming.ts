@@ -1,5 +1,5 @@
 import type { Connection } from '../winding/connection.ts';
-import type { Layout } from '../winding/layout.ts';
+import type { Layout } from '../winding/layoutTypes.ts';
 import {
   classesOf,
   formOf,

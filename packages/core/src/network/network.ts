@@ -1,7 +1,7 @@
 import { add, angleDegOf, polar, scale, sizeOf, subtract, type Complex } from '../winding/complex.ts';
 import { type Connection } from '../winding/connection.ts';
 import { leadMark } from '../winding/leadMarks.ts';
-import type { Layout, Phase } from '../winding/layout.ts';
+import type { Layout, Phase } from '../winding/layoutTypes.ts';
 import { groupEmf } from '../winding/phaseBalance.ts';
 import { nodesOf, type Joint } from './joints.ts';
 import { inverse, solve } from './solve.ts';

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { connect, possibleCircuits, type Connection } from '../winding/connection.ts';
-import { layoutOf, type Layout } from '../winding/layout.ts';
+import type { Layout } from '../winding/layoutTypes.ts';
+import { layoutOf } from '../winding/layout.ts';
 import { checkConnection, type NetworkCheck } from './check.ts';
 import { jointsOf, type Joint } from './joints.ts';
 

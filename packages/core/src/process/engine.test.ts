@@ -1,10 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { holdForLists, LISTS_MISSING, NEED_LISTS, viewRoute, type StepState } from './engine.ts';
+import { holdForLists, LISTS_MISSING, viewRoute, type StepState } from './engine.ts';
+import { OPERATIONS } from './operations.ts';
 import { ancestorsOf, inOrder, routeFor } from './routes.ts';
 
 const graph = routeFor('ac_random_rewind', 'whole motor', 'dip');
 const passedUpTo = (...codes: string[]): Record<string, StepState> =>
   Object.fromEntries(codes.flatMap((c) => [...ancestorsOf(graph, c), c]).map((c) => [c, 'passed' as const]));
+
+const NEED_LISTS: readonly string[] = [...OPERATIONS.values()].filter((o) => o.waitsForLists).map((o) => o.code);
 
 describe('what waits for the cutting and picking lists', () => {
   it('liner and winding are held when they would be ready, with the reason', () => {

@@ -1,3 +1,4 @@
+import { operation } from './operations.ts';
 import { ancestorsOf, descendantsOf, type RouteGraph } from './routes.ts';
 import type { Verdict } from '../verdict.ts';
 
@@ -132,13 +133,11 @@ export function afterReopen(graph: RouteGraph, states: StepStates, code: string)
   return next;
 }
 
-/** Operations that take cut material: they wait until cutting and picking lists are made. */
-export const NEED_LISTS: readonly string[] = ['LIN', 'WND'];
 export const LISTS_MISSING = 'the cutting and picking lists are not made yet';
 
 /** The route with what waits for its material: ready operations that need the lists are held until they are made. */
 export function holdForLists(views: readonly StepView[], listsMade: boolean): readonly StepView[] {
-  const held = (v: StepView) => v.status === 'ready' && NEED_LISTS.includes(v.code);
+  const held = (v: StepView) => v.status === 'ready' && operation(v.code).waitsForLists === true;
   return listsMade || !views.some(held)
     ? views
     : views.map((v) => (held(v) ? { ...v, status: 'blocked' as const, why: LISTS_MISSING } : v));

@@ -3,7 +3,8 @@ import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { findUnit, fromBase } from '../quantity/units.ts';
 import type { FieldValue } from '../quantity/fields.ts';
 import { combineVerdicts, notAbove, notBelow, type Judged, type Verdict } from '../verdict.ts';
-import type { AcceptRule, Operation } from './operations.ts';
+import type { AcceptRule } from './operation.ts';
+import type { Operation } from './operations.ts';
 
 export interface RecordContext {
   limits: ShopLimits;

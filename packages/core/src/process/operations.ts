@@ -1,131 +1,25 @@
-import type { FieldSpec } from '../quantity/fields.ts';
-import type { LimitId } from '../limits/limits.ts';
+import type { OperationData } from './operation.ts';
+import { RESIN_OPERATIONS } from './resinOperations.ts';
 import { ROTOR_OPERATIONS } from './rotorOperations.ts';
-import { STATOR_OPERATIONS } from './statorOperations.ts';
+import { STRIP_OPERATIONS } from './stripOperations.ts';
 import { TRUNK_OPERATIONS } from './trunkOperations.ts';
+import { WIND_OPERATIONS } from './windOperations.ts';
 
-export type Rail = 'trunk' | 'stator' | 'rotor';
-
-/** Columns of the rail picture, left to right. Rotor work runs beside the stator's columns. */
-export const STAGES = [
-  'Intake',
-  'Inspect',
-  'Agree',
-  'Data',
-  'Strip',
-  'Core',
-  'Wind',
-  'Connect',
-  'Test',
-  'Resin',
-  'Assemble',
-  'Final',
+const ALL = [
+  ...TRUNK_OPERATIONS,
+  ...STRIP_OPERATIONS,
+  ...WIND_OPERATIONS,
+  ...RESIN_OPERATIONS,
+  ...ROTOR_OPERATIONS,
 ] as const;
-export type Stage = (typeof STAGES)[number];
 
-/** Acceptance of what was recorded, as data. A value that is absent and not required is not judged. */
-export type AcceptRule =
-  | { rule: 'yes'; field: string; otherwise: string; verdict?: 'attention' | 'fail' }
-  | {
-      rule: 'at most';
-      field: string;
-      limit: LimitId;
-      unit: string;
-      per?: string;
-      verdict?: 'attention' | 'fail';
-      when?: { field: string; is: readonly string[] };
-    }
-  | { rule: 'within percent'; fields: readonly string[]; of: string; percent: LimitId }
-  | { rule: 'at least'; field: string; limit: LimitId; unit: string; verdict?: 'attention' | 'fail' }
-  /** up to `pass` passes, up to `attention` a person looks, above fails */
-  | { rule: 'band'; field: string; unit: string; pass: LimitId; attention: LimitId }
-  /** the limit follows another size: `larger` where that is above `from` */
-  | {
-      rule: 'at most by size';
-      field: string;
-      unit: string;
-      by: string;
-      byUnit: string;
-      from: LimitId;
-      limit: LimitId;
-      larger: LimitId;
-    }
-  /** a share of another value of the same record */
-  | { rule: 'at most share'; field: string; of: string; percent: LimitId }
-  | { rule: 'equals'; field: string; value: number; unit: string }
-  /** rise against the same figure of an earlier operation, at the same flux density; losses go with its square */
-  | {
-      rule: 'rise';
-      field: string;
-      of: string;
-      flux: string;
-      fluxPercent: LimitId;
-      pass: LimitId;
-      attention: LimitId;
-    }
-  | { rule: 'stated'; field: string }
-  | { rule: 'second person'; field: string };
-
-/** What decides an operation beside its own record. */
-export type Decider =
-  | { kind: 'tests'; stage: TestStage; passes: 'when recorded' | 'when passed' }
-  | { kind: 'cure' }
-  | { kind: 'balance' }
-  | { kind: 'winding record'; role: 'verified' | 'released' };
-
-/** Test stages of the matrix, in the order of the job. */
-export const TEST_STAGES = ['IN', 'BS', 'AB', 'AC', 'VC', 'AA', 'FI'] as const;
-export type TestStage = (typeof TEST_STAGES)[number];
-export const TEST_STAGE_TITLES: Readonly<Record<TestStage, string>> = {
-  IN: 'as found',
-  BS: 'before strip',
-  AB: 'after burn-off',
-  AC: 'before varnish',
-  VC: 'after cure',
-  AA: 'assembled',
-  FI: 'final',
-};
-
-export interface Operation {
-  readonly code: string;
-  readonly title: string;
-  readonly what: string;
-  readonly stage: Stage;
-  readonly rail: Rail;
-  readonly fields: readonly FieldSpec[];
-  readonly accept: readonly AcceptRule[];
-  readonly decidedBy?: Decider;
-  readonly mayBeWaived?: true;
-  /** duration model at shaft height H: labour = L100 (H/100)^n, unattended = E100 (H/100)^p, hours (common practice) */
-  readonly hours: { labour100: number; labourPower: number; wait100: number; waitPower: number };
-  readonly resource: string;
-  readonly cautions: readonly CautionCode[];
+export type OperationCode = (typeof ALL)[number]['code'];
+export interface Operation extends OperationData {
+  readonly code: OperationCode;
 }
 
-/** Short safety lines of the operation card; local codes, permits and licensed practice decide. */
-export const CAUTIONS = {
-  S1: 'Lock out, tag, prove dead.',
-  S2: 'A DC test stores charge: discharge and earth at least four times the test time.',
-  S3: 'Rated lifting points; nobody under the load.',
-  S4: 'Hot part: gloves, sign, show the temperature.',
-  S5: 'Burn-off: fume and flash fire; do not open hot; some enamels give off toxic fume.',
-  S6: 'Solvent vapour: ventilate, earth, no sparks, purge the oven.',
-  S7: 'Resin: gloves and eye protection; styrene or amine vapour.',
-  S8: 'Vacuum and pressure vessel: inspected, relief valve in date, never force the lid.',
-  S9: 'Rotating part: guard on, no gloves or loose sleeves.',
-  S10: 'Test area: barrier and lamp, two persons where required.',
-  S11: 'Blast and silica dust: extraction and respirator.',
-  S12: 'Sharp sheet and wire whip: eye protection, cut-proof gloves.',
-  S13: 'Soldering and brazing: fume and burns; no cadmium alloys.',
-  S15: 'Press: two-hand control.',
-  S16: 'Banding and spinning: guard, stand clear of the plane.',
-} as const;
-export type CautionCode = keyof typeof CAUTIONS;
-
 /** Every operation of the AC rewind and overhaul routes, by code. */
-export const OPERATIONS: ReadonlyMap<string, Operation> = new Map(
-  [...TRUNK_OPERATIONS, ...STATOR_OPERATIONS, ...ROTOR_OPERATIONS].map((o) => [o.code, o]),
-);
+export const OPERATIONS: ReadonlyMap<string, Operation> = new Map(ALL.map((o): [string, Operation] => [o.code, o]));
 
 /** The operation of a code. */
 export function operation(code: string): Operation {
@@ -133,3 +27,8 @@ export function operation(code: string): Operation {
   if (!found) throw new RangeError(`There is no operation ${code}.`);
   return found;
 }
+
+/** Whether the operation cannot be done without the rotor. */
+export const needsRotor = (op: Operation): boolean => op.rail === 'rotor' || op.needsBothParts === true;
+/** Whether the operation cannot be done without the stator. */
+export const needsStator = (op: Operation): boolean => op.rail === 'stator' || op.needsBothParts === true;

@@ -6,7 +6,8 @@ import { findUnit, toBase } from '../quantity/units.ts';
 import { afterFinish, afterReopen, viewRoute, type StepState } from './engine.ts';
 import { cureRate, processCure } from './cure.ts';
 import { judgeRecord } from './judgeRecord.ts';
-import { operation, OPERATIONS, STAGES } from './operations.ts';
+import { STAGES } from './operation.ts';
+import { operation, OPERATIONS } from './operations.ts';
 import {
   ancestorsOf,
   descendantsOf,

@@ -12,10 +12,10 @@ import {
   time,
   yes,
 } from './fieldKinds.ts';
-import type { Operation } from './operations.ts';
+import type { OperationData } from './operation.ts';
 
 /** Operations of the rotor rail. */
-export const ROTOR_OPERATIONS: readonly Operation[] = [
+export const ROTOR_OPERATIONS = [
   {
     code: 'RIN',
     title: 'Rotor inspection',
@@ -47,6 +47,7 @@ export const ROTOR_OPERATIONS: readonly Operation[] = [
       { rule: 'equals', field: 'open', value: 0, unit: 'open bars' },
       { rule: 'band', field: 'swing', unit: '%', pass: 'rotor.swingPass', attention: 'rotor.swingAttention' },
     ],
+    mayBeLeftOut: true,
     hours: time(0.2, 0.6),
     resource: 'test',
     cautions: ['S1', 'S10'],
@@ -94,6 +95,7 @@ export const ROTOR_OPERATIONS: readonly Operation[] = [
     ],
     accept: [],
     mayBeWaived: true,
+    mayBeLeftOut: true,
     hours: time(0.6, 1),
     resource: 'lathe',
     cautions: ['S9'],
@@ -131,4 +133,4 @@ export const ROTOR_OPERATIONS: readonly Operation[] = [
     resource: 'bench',
     cautions: ['S4', 'S12'],
   },
-];
+] as const satisfies readonly OperationData[];

@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
 import { STEP_STATES, viewRoute } from './engine.ts';
 import { operation } from './operations.ts';
-import { IMPREGNATIONS, ROUTE_IDS, routeFor, routeHours, WHAT_CAME } from './routes.ts';
+import { IMPREGNATIONS } from './operation.ts';
+import { ROUTE_IDS, routeFor, routeHours, WHAT_CAME } from './routes.ts';
 
 /** Calculation `process.route`: the operations of a job, where each stands, and the hours they take. */
 export const processRoute = defineCalculation({

@@ -1,4 +1,5 @@
-import { operation, type Operation } from './operations.ts';
+import type { Impregnation } from './operation.ts';
+import { needsRotor, needsStator, operation, OPERATIONS, type Operation, type OperationCode } from './operations.ts';
 
 /** Prerequisites by operation: all of them must have passed first. */
 export type RouteGraph = Readonly<Record<string, readonly string[]>>;
@@ -86,10 +87,8 @@ export const ROUTES: Readonly<Record<RouteId, RouteGraph>> = {
     PNT: ['RUN'],
     DSP: ['PNT'],
   },
-};
+} satisfies Record<RouteId, Partial<Record<OperationCode, readonly OperationCode[]>>>;
 
-export const IMPREGNATIONS = ['dip', 'vacuum-pressure', 'trickle', 'bonded wire'] as const;
-export type Impregnation = (typeof IMPREGNATIONS)[number];
 export const WHAT_CAME = ['whole motor', 'stator only', 'rotor only'] as const;
 export type WhatCame = (typeof WHAT_CAME)[number];
 
@@ -104,31 +103,12 @@ export function withoutOperations(graph: RouteGraph, remove: ReadonlySet<string>
 }
 
 /**
- * Operations a shop may leave out of its routes: not every house blasts, paints slots or drives a motor under load.
- * Everything that guards a motor or a person (data, release, tests, cure, balance, joints) stays. Common practice.
+ * Operations a shop may leave out of its routes. Everything that guards a motor or a person (data, release, tests, cure, balance,
+ * joints) stays. Common practice.
  */
-export const MAY_BE_LEFT_OUT: readonly string[] = [
-  'MEC',
-  'RCA',
-  'RBT',
-  'MRP',
-  'CT1',
-  'CT2',
-  'BRN',
-  'COL',
-  'TT1',
-  'BLS',
-  'WSH',
-  'TT2',
-  'SLP',
-  'SEP',
-  'PHI',
-  'DRN',
-  'RGP',
-  'LDT',
-  'PNT',
-  'OWS',
-];
+export const MAY_BE_LEFT_OUT: readonly OperationCode[] = [...OPERATIONS.values()]
+  .filter((o) => o.mayBeLeftOut)
+  .map((o) => o.code);
 
 /** Why a shop may not leave these operations out together, or undefined when it may. */
 export function leaveOutRefusal(codes: readonly string[]): string | undefined {
@@ -136,7 +116,7 @@ export function leaveOutRefusal(codes: readonly string[]): string | undefined {
   for (const code of left) {
     const known = Object.values(ROUTES).some((graph) => code in graph);
     if (!known) return `There is no operation ${code} in a route.`;
-    if (!MAY_BE_LEFT_OUT.includes(code))
+    if (!operation(code).mayBeLeftOut)
       return `${operation(code).title} stays in every route: what follows relies on it.`;
   }
   if (left.has('COL') !== left.has('BRN'))
@@ -161,8 +141,6 @@ export function onlyOperations(graph: RouteGraph, codes: Iterable<string>): Rout
   return cut;
 }
 
-const NEEDS_ROTOR = new Set(['RIN', 'RBT', 'RJR', 'MRP', 'RBL', 'BRG', 'RGP', 'ASM', 'RUN', 'LDT']);
-
 const made = new Map<string, RouteGraph>();
 
 /** The route of one job: its template, cut to what came in and to how it is impregnated. Made once and shared. */
@@ -176,25 +154,15 @@ export function routeFor(id: RouteId, came: WhatCame, impregnation: Impregnation
 }
 
 function makeRoute(id: RouteId, came: WhatCame, impregnation: Impregnation): RouteGraph {
+  const without = (graph: RouteGraph, missing: (op: Operation) => boolean): RouteGraph =>
+    withoutOperations(graph, new Set(Object.keys(graph).filter((code) => missing(operation(code)))));
   let graph: RouteGraph = ROUTES[id];
-  if (came === 'stator only') graph = withoutOperations(graph, NEEDS_ROTOR);
-  if (came === 'rotor only') {
-    const statorOnly = Object.keys(graph).filter(
-      (c) => operation(c).rail === 'stator' || ['RGP', 'ASM', 'RUN', 'LDT'].includes(c),
-    );
-    graph = withoutOperations(graph, new Set(statorOnly));
-  }
-  if (!('IMPD' in graph) || impregnation === 'dip') return graph;
-  const swap = { 'vacuum-pressure': 'IMPV', trickle: 'IMPT', 'bonded wire': 'IMPB' }[impregnation];
-  const renamed = Object.fromEntries(
-    Object.entries(graph).map(([code, before]) => [
-      code === 'IMPD' ? swap : code,
-      before.map((b) => (b === 'IMPD' ? swap : b)),
-    ]),
-  );
-  if (impregnation === 'trickle') return withoutOperations(renamed, new Set(['DRN']));
-  if (impregnation === 'bonded wire') return withoutOperations(renamed, new Set(['PRE', 'DRN', 'CUR']));
-  return renamed;
+  if (came === 'stator only') graph = without(graph, needsRotor);
+  if (came === 'rotor only') graph = without(graph, needsStator);
+  graph = without(graph, (op) => op.notWith?.includes(impregnation) === true);
+  const agreed = [...OPERATIONS.values()].find((op) => op.impregnatesBy === impregnation)?.code;
+  const named = (code: string) => (agreed !== undefined && operation(code).impregnatesBy ? agreed : code);
+  return Object.fromEntries(Object.entries(graph).map(([code, before]) => [named(code), before.map(named)]));
 }
 
 /** Operations of a graph so that each comes after its prerequisites; throws when the graph has a circle. */

@@ -1,8 +1,8 @@
 import { choice, count, millimetre, need, notes, ok, quantity, stated, text, time, yes } from './fieldKinds.ts';
-import type { Operation } from './operations.ts';
+import type { OperationData } from './operation.ts';
 
 /** Operations of the trunk, before the rails part and after they join. Durations and limits: common practice. */
-export const TRUNK_OPERATIONS: readonly Operation[] = [
+export const TRUNK_OPERATIONS = [
   {
     code: 'INT',
     title: 'Intake',
@@ -72,6 +72,7 @@ export const TRUNK_OPERATIONS: readonly Operation[] = [
       notes(),
     ],
     accept: [],
+    mayBeLeftOut: true,
     hours: time(0.3, 0.8),
     resource: 'bench',
     cautions: ['S3'],
@@ -93,6 +94,7 @@ export const TRUNK_OPERATIONS: readonly Operation[] = [
       notes(),
     ],
     accept: [],
+    mayBeLeftOut: true,
     hours: time(0.25, 0.3),
     resource: 'desk',
     cautions: [],
@@ -126,6 +128,8 @@ export const TRUNK_OPERATIONS: readonly Operation[] = [
       millimetre('mean', 'Mean gap', need),
     ],
     accept: [{ rule: 'within percent', fields: ['smallest', 'largest'], of: 'mean', percent: 'route.airGapPercent' }],
+    mayBeLeftOut: true,
+    needsBothParts: true,
     hours: time(0.1, 0.5),
     resource: 'bench',
     cautions: [],
@@ -144,6 +148,7 @@ export const TRUNK_OPERATIONS: readonly Operation[] = [
       notes(),
     ],
     accept: [ok('turnsByHand', 'The rotor must turn by hand before it is run.')],
+    needsBothParts: true,
     hours: time(0.5, 1.1),
     resource: 'bench',
     cautions: ['S3', 'S15'],
@@ -161,6 +166,7 @@ export const TRUNK_OPERATIONS: readonly Operation[] = [
     ],
     accept: [],
     decidedBy: { kind: 'tests', stage: 'AA', passes: 'when passed' },
+    needsBothParts: true,
     hours: time(0.3, 0.4, 1, 0.2),
     resource: 'test',
     cautions: ['S1', 'S9', 'S10'],
@@ -179,6 +185,8 @@ export const TRUNK_OPERATIONS: readonly Operation[] = [
     ],
     accept: [{ rule: 'stated', field: 'outcome' }],
     mayBeWaived: true,
+    mayBeLeftOut: true,
+    needsBothParts: true,
     hours: time(0.3, 0.5, 2, 0.3),
     resource: 'test',
     cautions: ['S9', 'S10'],
@@ -191,6 +199,7 @@ export const TRUNK_OPERATIONS: readonly Operation[] = [
     rail: 'trunk',
     fields: [text('colour', 'Colour', need), yes('dry', 'Dry', need)],
     accept: [ok('dry', 'Let the paint dry.')],
+    mayBeLeftOut: true,
     hours: time(0.25, 0.8, 4, 0),
     resource: 'paint',
     cautions: ['S6'],
@@ -208,8 +217,9 @@ export const TRUNK_OPERATIONS: readonly Operation[] = [
     ],
     accept: [ok('shaftLocked', 'Lock the shaft for transport.'), ok('reportSigned', 'Issue the report first.')],
     decidedBy: { kind: 'tests', stage: 'FI', passes: 'when passed' },
+    closesJob: true,
     hours: time(0.25, 0.5),
     resource: 'desk',
     cautions: ['S3'],
   },
-];
+] as const satisfies readonly OperationData[];

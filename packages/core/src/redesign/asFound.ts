@@ -1,7 +1,8 @@
 import { refuse } from '../calculation.ts';
 import { NAMEPLATE_FIELDS, type Nameplate } from '../machine/nameplate.ts';
 import { inHalves, layoutInputOf, ratingOf, runningConnection, windingFigures } from '../winding/figures.ts';
-import { layoutOf, type Layout } from '../winding/layout.ts';
+import type { Layout } from '../winding/layoutTypes.ts';
+import { layoutOf } from '../winding/layout.ts';
 import { WINDING_FIELDS, type WindingRecord } from '../winding/record.ts';
 
 /** What a redesign starts from, complete. */

@@ -1,6 +1,6 @@
 import { limit, type ShopLimits } from '../limits/limits.ts';
 import { CONDUCTORS, DEFAULT_END_TURN, geometricMeanTurnM } from '../winding/copper.ts';
-import type { Layout } from '../winding/layout.ts';
+import type { Layout } from '../winding/layoutTypes.ts';
 import { rotorSlotRules } from '../winding/spectrum.ts';
 import { phaseVolts, type AsFound } from './asFound.ts';
 import type { Mix } from './substitute.ts';

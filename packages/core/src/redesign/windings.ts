@@ -1,6 +1,7 @@
 import { possibleCircuits } from '../winding/connection.ts';
 import { hasFilledBelts, windingFactors } from '../winding/factors.ts';
-import { layoutOf, type Layout } from '../winding/layout.ts';
+import type { Layout } from '../winding/layoutTypes.ts';
+import { layoutOf } from '../winding/layout.ts';
 import { phaseVolts, type AsFound } from './asFound.ts';
 import { outputAndTorque } from './torque.ts';
 import type { RedesignWish } from './wish.ts';

@@ -2,7 +2,7 @@ import type { ShopLimits } from '../limits/limits.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
 import { formatNumber } from '../quantity/format.ts';
 import type { WindingFigures } from './figures.ts';
-import type { Layout } from './layout.ts';
+import type { Layout } from './layoutTypes.ts';
 import type { WindingRecord } from './record.ts';
 
 /** E blocks "verified", W is a warning, I is for information. */

@@ -3,7 +3,8 @@ import { defineCalculation, refuse } from '../calculation.ts';
 import { add, scale, sizeOf, subtract, type Complex } from './complex.ts';
 import { divisorsOf } from './integers.ts';
 import { groupEmf } from './phaseBalance.ts';
-import { layoutInputSchema, layoutOf, PHASES, type Group, type Layout, type Phase } from './layout.ts';
+import { layoutInputSchema, PHASES, type Group, type Layout, type Phase } from './layoutTypes.ts';
+import { layoutOf } from './layout.ts';
 import { LINKS, TWO_SPEED_LINKS, type LinkRow } from './leadMarks.ts';
 import { DUTIES, twoSpeedOf } from './twoSpeed.ts';
 

@@ -1,6 +1,6 @@
 import { connect, possibleCircuits, type Connection, type ConnectionChoice } from './connection.ts';
 import { inHalves, layoutOfRecord } from './figures.ts';
-import type { Layout } from './layout.ts';
+import type { Layout } from './layoutTypes.ts';
 import type { WindingRecord } from './record.ts';
 
 /** What a record says of its connection, in the terms of `connect`; undefined while connection or circuits are missing. */

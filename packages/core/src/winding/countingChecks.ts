@@ -6,7 +6,8 @@ import type { WindingRecord } from './record.ts';
 import { E, W, I, f, isThreePhase, sum, type Checks, type Finding } from './checkTypes.ts';
 import { feasibilityOf } from './feasibility.ts';
 import { layoutInputOf } from './figures.ts';
-import { layoutOf, type Layout } from './layout.ts';
+import type { Layout } from './layoutTypes.ts';
+import { layoutOf } from './layout.ts';
 import { twoSpeedOf } from './twoSpeed.ts';
 
 /** The regular layout of a record, whatever sequence was counted. */

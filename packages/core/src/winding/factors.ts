@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
-import { layoutInputSchema, layoutOf, type Layout, type Phase } from './layout.ts';
+import { layoutInputSchema, type Layout, type Phase } from './layoutTypes.ts';
+import { layoutOf } from './layout.ts';
 
 export interface Factor {
   /** electrical order, working wave = 1 */

@@ -1,6 +1,6 @@
 import { gcd } from './integers.ts';
 import { layoutOf } from './layout.ts';
-import type { Balance } from './phaseBalance.ts';
+import type { Balance } from './layoutTypes.ts';
 
 export interface Feasibility {
   feasible: boolean;

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { draws } from '../../../../scripts/testing/draws.ts';
 import { describe, expect, it } from 'vitest';
-import { layoutOf, type LayoutInput } from './layout.ts';
+import type { LayoutInput } from './layoutTypes.ts';
+import { layoutOf } from './layout.ts';
 import { windingFactors } from './factors.ts';
 import {
   differentialLeakage,

@@ -7,7 +7,8 @@ import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
 import { conductorAreaM2, wiresInHand } from '../wire/strands.ts';
 import { CONDUCTORS, enamelShare, temperatureFactor, windingMeanTurn } from './copper.ts';
 import { workingFactor } from './factors.ts';
-import { groupingFits, layoutOf, type Layout, type LayoutInput } from './layout.ts';
+import type { Layout, LayoutInput } from './layoutTypes.ts';
+import { groupingFits, layoutOf } from './layout.ts';
 import { windingRecordSchema, type WindingRecord } from './record.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
 

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
 import { feasibilityOf } from './feasibility.ts';
-import { layoutInputSchema, layoutOf, PHASES, WINDING_TYPES } from './layout.ts';
+import { layoutInputSchema, PHASES, WINDING_TYPES } from './layoutTypes.ts';
+import { layoutOf } from './layout.ts';
 
 const phaseSchema = z.enum(PHASES);
 const signSchema = z.union([z.literal(1), z.literal(-1)]);

@@ -1,4 +1,4 @@
-import type { WindingType } from './layout.ts';
+import type { WindingType } from './layoutTypes.ts';
 import type { Duty } from './twoSpeed.ts';
 
 /** How leads are linked for one use. */

@@ -1,13 +1,5 @@
 import { add, polar, sizeOf, subtract, type Complex } from './complex.ts';
-import type { Coil, Group, Layout, Phase } from './layout.ts';
-
-export interface Balance {
-  balanced: boolean;
-  /** per phase: phasor size relative to the largest, and angle from phase A in degrees */
-  phases: { phase: Phase; coils: number; turns: number; size: number; angleDeg: number }[];
-  /** negative-sequence part in per cent of the positive-sequence part */
-  negativeSequencePercent: number;
-}
+import type { Balance, Coil, Group, Layout } from './layoutTypes.ts';
 
 /** EMF phasor of a coil of the working wave, in turns; signed by its polarity. */
 export function coilPhasor(coil: Coil, slots: number, poles: number): Complex {

@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { defineCalculation, refuse } from '../calculation.ts';
 import { groupsPerPhase, possibleCircuits, readableCircuitLimit } from './connection.ts';
 import { divisorsOf } from './integers.ts';
-import { layoutInputSchema, layoutOf } from './layout.ts';
+import { layoutInputSchema } from './layoutTypes.ts';
+import { layoutOf } from './layout.ts';
 
 export const readConnectionSchema = z.strictObject({
   leads: z.enum(['3', '6', '6 part-winding', '9', '12']).default('3'),

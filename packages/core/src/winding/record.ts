@@ -1,7 +1,7 @@
 import { saySpans } from './say.ts';
 import { z } from 'zod';
 import { strandSchema } from '../wire/strandSchema.ts';
-import { WINDING_TYPES } from './layout.ts';
+import { WINDING_TYPES } from './layoutTypes.ts';
 import { DUTIES } from './twoSpeed.ts';
 import { fromBase } from '../quantity/units.ts';
 import { readForm, type FieldSpec, type FormReading, type ReadingDefaults, type Typed } from '../quantity/fields.ts';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { defineCalculation, refuse } from '../calculation.ts';
-import type { LayoutInput, PlacedCoil, Sign } from './layout.ts';
+import type { LayoutInput, PlacedCoil, Sign } from './layoutTypes.ts';
 
 /**
  * Main and auxiliary of a single-phase stator: a group of concentric coils on every pole (every second when consequent),

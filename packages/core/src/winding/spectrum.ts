@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
 import { gcd } from './integers.ts';
-import { layoutInputSchema, layoutOf, type Layout } from './layout.ts';
+import { layoutInputSchema, type Layout } from './layoutTypes.ts';
+import { layoutOf } from './layout.ts';
 import { workingFactor } from './factors.ts';
 
 export interface Wave {

@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import { defineCalculation, refuse } from '../calculation.ts';
 import { add, angleDegOf, scale, sizeOf, type Complex } from './complex.ts';
-import { coilPhasor, layoutInputSchema, layoutOf, type Coil, type Group, type Layout, type Phase } from './layout.ts';
+import { layoutInputSchema, type Coil, type Group, type Layout, type Phase } from './layoutTypes.ts';
+import { coilPhasor } from './phaseBalance.ts';
+import { layoutOf } from './layout.ts';
 
 export const DUTIES = ['constant torque', 'variable torque', 'constant power'] as const;
 export type Duty = (typeof DUTIES)[number];

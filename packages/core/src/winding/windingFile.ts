@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { nameplateSchema, type Nameplate } from '../machine/nameplate.ts';
 import { connectionOfRecord } from './connectionOfRecord.ts';
-import type { Layout } from './layout.ts';
+import type { Layout } from './layoutTypes.ts';
 import { WINDING_PARTS, type WindingPart } from './parts.ts';
 import { windingRecordSchema, type WindingRecord } from './record.ts';
 

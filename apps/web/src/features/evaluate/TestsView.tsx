@@ -12,6 +12,7 @@ import {
   type TestKind,
   type TestStage,
   typedWithUnit,
+  operation,
 } from '@norther/core';
 import type { JobDetail, TestView } from '@norther/contracts';
 import { useMemo, useState } from 'react';
@@ -29,15 +30,12 @@ import { stagesOf, TestMatrix } from './TestMatrix.tsx';
 /** Matrix of test by stage; one cell open below: readings in, verdict with reason and working out. */
 export function TestsView({ job }: { job: JobDetail }) {
   const [params, setParams] = useSearchParams();
-  const running = job.detailSteps.find(
-    (s) => ['running', 'ready'].includes(s.status) && ['TAF', 'PVT', 'PCT', 'OTT', 'RUN', 'DSP'].includes(s.code),
-  )?.code;
-  const now =
-    ({ TAF: 'IN', PVT: 'AC', PCT: 'VC', OTT: 'VC', RUN: 'AA', DSP: 'FI' } as Record<string, TestStage>)[
-      running ?? ''
-    ] ??
-    stagesOf(job)[0] ??
-    'IN';
+  // the stage whose tests decide what can be done now
+  const due = job.detailSteps
+    .filter((s) => ['running', 'ready'].includes(s.status))
+    .map((s) => operation(s.code).decidedBy)
+    .find((d) => d?.kind === 'tests');
+  const now = due?.stage ?? stagesOf(job)[0] ?? 'IN';
   const stage = (params.get('stage') ?? now) as TestStage;
   const kind = testKind(params.get('test') ?? 'windingResistance') ?? testKind('windingResistance');
   return (

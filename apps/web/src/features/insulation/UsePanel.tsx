@@ -7,9 +7,6 @@ import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { ProblemNote } from '../../ui/Problem.tsx';
 
-/** Operations in which material goes into the motor. */
-const TAKES = ['LIN', 'WND', 'INS', 'SEP', 'WDG', 'PHI', 'CON', 'SLV', 'LDS', 'LAC', 'IMPD', 'IMPV', 'IMPT'];
-
 /** What is reserved and used for this winding, and entering a use by a step. */
 export function UsePanel({
   job,
@@ -26,8 +23,9 @@ export function UsePanel({
   const [lotId, setLot] = useState('');
   const [amount, setAmount] = useState('');
   const [reason, setReason] = useState('');
-  const codes = job.detailSteps.map((s) => s.code).filter((c) => TAKES.includes(c));
-  const [code, setCode] = useState(codes.includes('WND') ? 'WND' : (codes[0] ?? ''));
+  const taking = job.detailSteps.filter((s) => operation(s.code).takesMaterial);
+  const codes = taking.map((s) => s.code);
+  const [code, setCode] = useState(taking.find((s) => ['running', 'ready'].includes(s.status))?.code ?? codes[0] ?? '');
   const [wrong, setWrong] = useState('');
   const { massUnit } = useReadingDefaults();
   const chosen = sheet.uses.find((u) => u.lotId === lotId) ?? sheet.uses[0];

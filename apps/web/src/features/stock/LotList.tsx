@@ -7,9 +7,7 @@ import { Button } from '../../ui/Button.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { LotPanel } from './LotPanel.tsx';
 import { NewLot } from './NewLot.tsx';
-
-export const sayWhat = (l: Pick<StockLotView, 'what'>): string =>
-  l.what.kind === 'wire' ? `${l.what.label} grade ${l.what.grade} ${l.what.material}` : l.what.name;
+import { sayWhat } from './sayWhat.ts';
 
 /** Every lot with what is left, reserved and free. */
 export function LotList() {

@@ -7,7 +7,7 @@ import { useMay, useReadingDefaults, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { ProblemNote } from '../../ui/Problem.tsx';
-import { sayWhat } from './LotList.tsx';
+import { sayWhat } from './sayWhat.ts';
 
 const SAID: Record<StockEntryView['kind'], string> = {
   received: 'came in',

@@ -15,6 +15,7 @@ import {
   type Nameplate,
   type WindingPart,
   type WindingRecord,
+  operation,
 } from '@norther/core';
 import type { JobDetail, WindingView } from '@norther/contracts';
 import { useMemo, useState } from 'react';
@@ -170,7 +171,7 @@ function Bench({ job, part, recorded }: { job: JobDetail; part: WindingPart; rec
       figures: runCalculation(windingFigures, { record, nameplate }),
     };
   }, [form.typed, form.defaults, nameplate, limits, part, stator]);
-  const agreed = job.steps.some((s) => s.code === 'DAT' && s.state === 'passed');
+  const agreed = job.steps.some((s) => operation(s.code).agreesData && s.state === 'passed');
   const problem = saving.error ? problemOf(saving.error) : undefined;
   const slots = typeof live.record.slots === 'number' ? live.record.slots : 0;
   const ring = useMemo(
