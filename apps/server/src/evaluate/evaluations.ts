@@ -1,14 +1,13 @@
 import { defaultsOf } from '@norther/contracts';
 import {
   balanceOnePlane,
-  judgedByPlan,
   judgeTest,
+  judgingContext,
   readForm,
   runCalculation,
   testKind,
-  windingFigures,
-  windingRecordSchema,
   type Nameplate,
+  type RouteId,
   type TestStage,
   type Verdict,
 } from '@norther/core';
@@ -260,15 +259,13 @@ export class Evaluations {
     limits: Readonly<Record<string, number>>,
     calibrationExpired: boolean,
   ) {
-    const { found, plan } = await this.read.windings(row, tx);
-    const rewound = row.route === 'ac_random_rewind';
-    const view = judgedByPlan(stage, rewound) ? (plan ?? found) : found;
-    const record = view ? windingRecordSchema.parse(view.record) : undefined;
-    // a changed rewind is judged by the nameplate the motor gets
-    const nameplate = view?.redesign?.nameplate ?? (row.nameplate as Nameplate);
-    const figures = record
-      ? runCalculation(windingFigures, { record, nameplate }, { working: 'none' }).values
-      : undefined;
-    return { nameplate, record, figures, stage, rewound, limits, calibrationExpired };
+    return judgingContext({
+      stage,
+      route: row.route as RouteId,
+      nameplate: row.nameplate as Nameplate,
+      ...(await this.read.windings(row, tx)),
+      limits,
+      calibrationExpired,
+    });
   }
 }

@@ -5,12 +5,11 @@ import {
   combineVerdicts,
   failedBefore,
   judgeRecord,
+  judgeStage,
   LISTS_MISSING,
   operation,
   readForm,
-  requiredTests,
   startRefusal,
-  TEST_STAGE_TITLES,
   type Decider,
   type FieldValue,
   type Judged,
@@ -326,41 +325,8 @@ export class Steps {
   ): Promise<Judged> {
     switch (decider.kind) {
       case 'tests': {
-        const runs = await tx
-          .select()
-          .from(testRun)
-          .where(and(eq(testRun.jobId, row.id), eq(testRun.stage, decider.stage)))
-          .orderBy(asc(testRun.takenAt));
-        const superseded = new Set(runs.map((r) => r.supersedes));
-        const standing = runs.filter((r) => !superseded.has(r.id));
-        const parts = requiredTests(decider.stage, row.came as WhatCame).map((kind): Judged => {
-          const last = standing.filter((r) => r.kind === kind.id).at(-1);
-          if (!last)
-            return {
-              verdict: 'cannot judge',
-              reason: `${kind.title} (${TEST_STAGE_TITLES[decider.stage]}) is not done.`,
-            };
-          if (decider.passes === 'when recorded') return { verdict: 'pass', reason: '' };
-          if (last.verdict === 'attention' && last.signed) return { verdict: 'pass', reason: '' };
-          return {
-            verdict: last.verdict as Verdict,
-            reason: last.verdict === 'pass' ? '' : `${kind.title}: ${last.reason}`,
-          };
-        });
-        const verdict = parts.length === 0 ? 'pass' : combineVerdicts(parts.map((p) => p.verdict));
-        const said = parts
-          .filter((p) => p.verdict === verdict)
-          .map((p) => p.reason)
-          .filter(Boolean)
-          .join(' ');
-        return {
-          verdict,
-          reason:
-            said ||
-            (decider.passes === 'when recorded'
-              ? 'All tests of this stage are recorded.'
-              : 'All tests of this stage passed.'),
-        };
+        const runs = await tx.select().from(testRun).where(eq(testRun.jobId, row.id)).orderBy(asc(testRun.takenAt));
+        return judgeStage(decider, row.came as WhatCame, runs);
       }
       case 'cure': {
         const [last] = await tx

@@ -10,7 +10,8 @@ import {
   minimumInsulationMegohm,
 } from './insulationResistance.ts';
 import { deratingFactor, negativeSequencePercent, noLoadRun } from './noLoadRun.ts';
-import { judgeTest, requiredTests, testKind, TEST_KINDS } from './tests.ts';
+import { judgeTest } from './judging.ts';
+import { requiredTests, testKind, TEST_KINDS } from './tests.ts';
 import { deltaPhases, unbalancePercent, windingResistance, wyePhases } from './windingResistance.ts';
 
 const relative = (got: number | undefined, wanted: number, tolerance: number) =>
@@ -210,6 +211,7 @@ describe('the tests of the matrix', () => {
     figures: undefined,
     stage: 'AC' as const,
     rewound: true,
+    newWinding: true,
     limits: {},
     calibrationExpired: false,
   };

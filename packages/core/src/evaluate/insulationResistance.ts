@@ -4,6 +4,10 @@ import { limit, type ShopLimits } from '../limits/limits.ts';
 import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { combineVerdicts, notBelow, type Verdict } from '../verdict.ts';
+import type { Calculation } from '../calculation.ts';
+import { celsius, choice, need, quantity, text } from '../process/fieldKinds.ts';
+import type { FieldSpec, FieldValue } from '../quantity/fields.ts';
+import { EARTH, num, type TestKind } from './testKind.ts';
 
 /** Kelvin offset as IEEE 43 prints it. */
 const KELVIN_IEEE43 = 273;
@@ -274,3 +278,54 @@ function polarization(x: PolarizationInput, r40: number) {
   if (pi >= wanted) return none(`${say}, at least ${wanted} wanted.`, 'pass', true);
   return none(`${say}, below ${wanted} (IEEE 43).`, (x.ratedKVA ?? 0) > 10_000 ? 'fail' : 'attention', false);
 }
+
+const megohm = (name: string, label: string, o: { required?: true; hint?: string } = {}): FieldSpec => ({
+  name,
+  label,
+  read: { kind: 'quantity', dimension: 'insulation', unit: 'MΩ', min: 0, overRange: true },
+  ...o,
+});
+const megohmOf = (values: Readonly<Record<string, FieldValue>>, name: string) => {
+  const value = num(values, name);
+  return value === undefined ? undefined : { megohm: value, overRange: values[`${name}OverRange`] === true };
+};
+
+/** Insulation resistance in the test matrix. */
+export const insulationResistanceTest: TestKind = {
+  id: 'insulationResistance',
+  title: 'Insulation resistance',
+  calculation: insulationResistance as unknown as Calculation,
+  caution: EARTH,
+  usual: { testV: '500', measured: 'whole winding', kind: 'random-wound', system: 'thermosetting' },
+  stages: { IN: 'required', BS: 'optional', AC: 'required', VC: 'required', AA: 'required', FI: 'required' },
+  fields: [
+    quantity('testV', 'Test voltage, DC', 'voltage', 'V', need),
+    megohm('r30s', 'after 30 s'),
+    megohm('r1min', 'after 1 min', { required: true, hint: '>2000 when the instrument is over its range' }),
+    megohm('r10min', 'after 10 min'),
+    celsius('windingC', 'Winding temperature', need),
+    celsius('airC', 'Air temperature'),
+    quantity('humidity', 'Humidity', 'percent', '%'),
+    choice('measured', 'Measured', ['whole winding', 'one phase, others earthed', 'one phase, others guarded'], need),
+    choice('kind', 'Winding', [...WINDING_KINDS], need),
+    choice('system', 'Insulation', ['thermosetting', 'thermoplastic'], need),
+    text('instrument', 'Instrument', need),
+  ],
+  input: (v, c) => ({
+    kind: v['kind'],
+    system: v['system'],
+    measured: v['measured'],
+    testV: num(v, 'testV'),
+    windingC: num(v, 'windingC'),
+    airC: num(v, 'airC'),
+    humidityPercent: num(v, 'humidity'),
+    r30s: megohmOf(v, 'r30s'),
+    r1min: megohmOf(v, 'r1min'),
+    r10min: megohmOf(v, 'r10min'),
+    ratedV: c.nameplate.voltagesV ? Math.max(...c.nameplate.voltagesV) : undefined,
+    ratedKVA: c.nameplate.outputW === undefined ? undefined : c.nameplate.outputW / 1000,
+    insulationClass: c.nameplate.insulationClass,
+    stage: c.stage,
+    rewound: c.rewound,
+  }),
+};

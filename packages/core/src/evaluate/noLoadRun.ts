@@ -6,6 +6,11 @@ import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { combineVerdicts, type Judged, type Verdict } from '../verdict.ts';
 import { unbalancePercent } from './windingResistance.ts';
 import { judgeVibration } from './vibration.ts';
+import type { Calculation } from '../calculation.ts';
+import { celsius, choice, need, quantity, text } from '../process/fieldKinds.ts';
+import { ratingOf } from '../winding/figures.ts';
+import { num, type TestKind } from './testKind.ts';
+import { shaftHeightOf } from './vibration.ts';
 
 /**
  * Negative sequence in per cent from three line-voltage magnitudes (IEC).
@@ -227,3 +232,54 @@ export const noLoadRun = defineCalculation({
     };
   },
 });
+
+/** No-load run in the test matrix. */
+export const noLoadRunTest: TestKind = {
+  id: 'noLoadRun',
+  title: 'No-load run',
+  calculation: noLoadRun as unknown as Calculation,
+  needsWholeMotor: true,
+  caution: 'Rotating: guard on, key secured. First start at reduced voltage.',
+  stages: { IN: 'optional', AA: 'required', FI: 'required' },
+  fields: [
+    quantity('u12', 'U 1–2', 'voltage', 'V', need),
+    quantity('u23', 'U 2–3', 'voltage', 'V', need),
+    quantity('u31', 'U 3–1', 'voltage', 'V', need),
+    quantity('i1', 'I 1', 'current', 'A', need),
+    quantity('i2', 'I 2', 'current', 'A', need),
+    quantity('i3', 'I 3', 'current', 'A', need),
+    quantity('power', 'Power', 'power', 'kW'),
+    quantity('minutes', 'Run for', 'time', 'min'),
+    quantity('vibration', 'Vibration, worst', 'velocity', 'mm/s'),
+    choice('mounting', 'Mounted for the run', ['free', 'rigid']),
+    choice('vibrationGrade', 'Vibration grade', ['A', 'B']),
+    celsius('ambientC', 'Air temperature'),
+    celsius('bearingDrive', 'Drive-end bearing'),
+    celsius('bearingOther', 'Opposite-end bearing'),
+    text('instrument', 'Instrument', need),
+  ],
+  input: (v, c) => {
+    const rating = ratingOf(c.nameplate, c.record ?? {});
+    const three = (a: string, b: string, d: string) => {
+      const list = [num(v, a), num(v, b), num(v, d)];
+      return list.includes(undefined) ? undefined : list;
+    };
+    return {
+      voltsV: three('u12', 'u23', 'u31'),
+      ampsA: three('i1', 'i2', 'i3'),
+      powerW: num(v, 'power'),
+      minutes: num(v, 'minutes'),
+      vibrationMmS: num(v, 'vibration'),
+      shaftHeightMm: shaftHeightOf(c.nameplate.frame),
+      mounting: v['mounting'],
+      vibrationGrade: v['vibrationGrade'],
+      ambientC: num(v, 'ambientC'),
+      bearingDriveC: num(v, 'bearingDrive'),
+      bearingOtherC: num(v, 'bearingOther'),
+      ratedV: rating.voltageV,
+      ratedA: rating.currentA,
+      ratedW: c.nameplate.outputW,
+      poles: c.record?.poles ?? c.nameplate.poles,
+    };
+  },
+};

@@ -5,6 +5,9 @@ import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { combineVerdicts, notAbove, type Judged, type Verdict } from '../verdict.ts';
 import { temperatureFactor } from '../winding/copper.ts';
+import type { Calculation } from '../calculation.ts';
+import { celsius, need, quantity, text } from '../process/fieldKinds.ts';
+import { EARTH, num, type TestKind } from './testKind.ts';
 
 /** Largest deviation from the mean, per cent of the mean. (max − min)/mean is a different number and never used. */
 export function unbalancePercent(values: readonly number[]): number {
@@ -205,3 +208,35 @@ function clue(ratio: number, strands: number | undefined): string {
     return ` One of ${strands} strands missing or broken?`;
   return '';
 }
+
+/** Winding resistance in the test matrix. */
+export const windingResistanceTest: TestKind = {
+  id: 'windingResistance',
+  title: 'Winding resistance',
+  calculation: windingResistance as unknown as Calculation,
+  caution: EARTH,
+  stages: { IN: 'required', BS: 'optional', AC: 'required', VC: 'required', AA: 'optional', FI: 'required' },
+  fields: [
+    quantity('ab', 'T1–T2', 'resistance', 'Ω', need),
+    quantity('bc', 'T2–T3', 'resistance', 'Ω', need),
+    quantity('ca', 'T3–T1', 'resistance', 'Ω', need),
+    celsius('windingC', 'Winding temperature', need),
+    celsius('ambientC', 'Air temperature'),
+    quantity('resolution', 'One digit is', 'resistance', 'Ω'),
+    text('instrument', 'Instrument', need),
+  ],
+  input: (v, c) => ({
+    abOhm: num(v, 'ab'),
+    bcOhm: num(v, 'bc'),
+    caOhm: num(v, 'ca'),
+    windingC: num(v, 'windingC'),
+    ambientC: num(v, 'ambientC'),
+    resolutionOhm: num(v, 'resolution'),
+    connection: c.record?.leads === '6' ? undefined : c.record?.connection,
+    material: c.record?.material ?? 'copper',
+    planned20Ohm: c.newWinding ? c.figures?.lineResistance20Ohm : undefined,
+    meanTurnEstimated: c.figures?.meanTurnFrom === 'geometry',
+    newWinding: c.newWinding,
+    strandsInHand: c.figures?.wiresInHand,
+  }),
+};

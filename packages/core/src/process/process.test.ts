@@ -168,15 +168,15 @@ describe('oven logs as files', () => {
 
 describe('routes (process reference checks C01, C03–C05, C08, C10)', () => {
   it('rewind: 50 operations, 66 edges', () => {
-    const graph = ROUTES.ac_random_rewind;
+    const graph = ROUTES.ac_random_rewind.graph;
     expect(Object.keys(graph)).toHaveLength(50);
     expect(Object.values(graph).flat()).toHaveLength(66);
   });
   it('hours at shaft height 132', () => {
-    const rewind = routeHours(ROUTES.ac_random_rewind, 132);
+    const rewind = routeHours(ROUTES.ac_random_rewind.graph, 132);
     expect(rewind.labourH).toBeCloseTo(19.89, 1);
     expect(rewind.shortestElapsedH).toBeCloseTo(57.09, 1);
-    const overhaul = routeHours(ROUTES.overhaul, 132);
+    const overhaul = routeHours(ROUTES.overhaul.graph, 132);
     expect(overhaul.labourH).toBeCloseTo(7.08, 1);
     expect(overhaul.shortestElapsedH).toBeCloseTo(22.5, 1);
     expect(operationHours(operation('WND'), 160).labourH).toBeCloseTo(1.582, 3);
@@ -202,7 +202,7 @@ describe('routes (process reference checks C01, C03–C05, C08, C10)', () => {
     expect(operation('BRN').cautions).toContain('S5');
   });
   it('a failed CT2 sends DSG, SLP and WND to recheck and leaves RBL ready', () => {
-    const graph = ROUTES.ac_random_rewind;
+    const graph = ROUTES.ac_random_rewind.graph;
     const states: Record<string, StepState> = {};
     for (const code of [...ancestorsOf(graph, 'CT2'), 'CT2', 'DSG', 'SLP', 'WND', 'MRP', 'DA2', 'DAT'])
       states[code] = 'passed';
@@ -220,7 +220,7 @@ describe('routes (process reference checks C01, C03–C05, C08, C10)', () => {
     ).toEqual(['RBL']);
   });
   it('reopening the step that mends: what followed goes to recheck, the failed test is to be done again', () => {
-    const graph = ROUTES.ac_random_rewind;
+    const graph = ROUTES.ac_random_rewind.graph;
     const states: Record<string, StepState> = Object.fromEntries(
       [...ancestorsOf(graph, 'PVT')].map((c) => [c, 'passed']),
     );
@@ -232,7 +232,7 @@ describe('routes (process reference checks C01, C03–C05, C08, C10)', () => {
     expect(viewRoute(graph, reopened).find((v) => v.code === 'CON')?.status).toBe('ready');
   });
   it('done but not passed never opens a hold: no impregnation before passed pre-varnish tests', () => {
-    const graph = ROUTES.ac_random_rewind;
+    const graph = ROUTES.ac_random_rewind.graph;
     for (const state of ['attention', 'undecided', 'failed', 'running', 'open', 'recheck'] as StepState[]) {
       const states = Object.fromEntries([...ancestorsOf(graph, 'PVT')].map((c) => [c, 'passed' as StepState]));
       const view = viewRoute(graph, { ...states, PVT: state }).find((v) => v.code === 'PRE');
@@ -254,8 +254,8 @@ describe('routes (process reference checks C01, C03–C05, C08, C10)', () => {
   });
   it('taking operations out keeps the order of the rest', () => {
     fc.assert(
-      fc.property(fc.subarray(Object.keys(ROUTES.ac_random_rewind)), (remove) => {
-        const before = ROUTES.ac_random_rewind;
+      fc.property(fc.subarray(Object.keys(ROUTES.ac_random_rewind.graph)), (remove) => {
+        const before = ROUTES.ac_random_rewind.graph;
         const after = withoutOperations(before, new Set(remove));
         for (const code of Object.keys(after)) {
           const kept = [...ancestorsOf(before, code)].filter((c) => !remove.includes(c)).sort();

@@ -7,87 +7,97 @@ export type RouteGraph = Readonly<Record<string, readonly string[]>>;
 export const ROUTE_IDS = ['ac_random_rewind', 'overhaul'] as const;
 export type RouteId = (typeof ROUTE_IDS)[number];
 
-export const ROUTE_TITLES: Readonly<Record<RouteId, string>> = {
-  ac_random_rewind: 'Rewind (random-wound stator)',
-  overhaul: 'Overhaul (wash, dry, bearings)',
-};
+/** A route as data: what it is called, whether it rewinds the stator, and its operations. */
+export interface Route {
+  title: string;
+  rewinds: boolean;
+  graph: RouteGraph;
+}
 
 /** Routes as data. */
-export const ROUTES: Readonly<Record<RouteId, RouteGraph>> = {
+export const ROUTES: Readonly<Record<RouteId, Route>> = {
   ac_random_rewind: {
-    INT: [],
-    TAF: ['INT'],
-    DIS: ['TAF'],
-    MEC: ['DIS'],
-    RIN: ['DIS'],
-    RBT: ['RIN'],
-    RJR: ['RIN'],
-    RCA: ['TAF', 'DIS'],
-    CT1: ['DIS'],
-    QTE: ['MEC', 'RCA', 'RBT', 'RJR', 'CT1'],
-    MRP: ['QTE'],
-    DAT: ['QTE'],
-    CUT: ['DAT', 'CT1'],
-    BRN: ['CUT'],
-    COL: ['BRN'],
-    STR: ['COL'],
-    DA2: ['STR'],
-    TT1: ['STR'],
-    BLS: ['TT1'],
-    WSH: ['BLS'],
-    TT2: ['WSH'],
-    CT2: ['TT2'],
-    DSG: ['DAT', 'DA2', 'CT2'],
-    SLP: ['CT2'],
-    LIN: ['DSG', 'SLP'],
-    WND: ['DSG'],
-    INS: ['LIN', 'WND'],
-    SEP: ['INS'],
-    WDG: ['SEP'],
-    PHI: ['INS'],
-    CON: ['WDG', 'PHI'],
-    SLV: ['CON'],
-    LDS: ['CON'],
-    LAC: ['SLV', 'LDS'],
-    BOR: ['LAC'],
-    PVT: ['BOR'],
-    PRE: ['PVT'],
-    IMPD: ['PRE'],
-    DRN: ['IMPD'],
-    CUR: ['DRN'],
-    CLN: ['CUR'],
-    PCT: ['CLN'],
-    RGP: ['CLN', 'RJR'],
-    RBL: ['RJR', 'RBT', 'MRP'],
-    BRG: ['RBL'],
-    ASM: ['PCT', 'BRG', 'RGP'],
-    RUN: ['ASM'],
-    LDT: ['RUN'],
-    PNT: ['LDT'],
-    DSP: ['PNT'],
+    title: 'Rewind (random-wound stator)',
+    rewinds: true,
+    graph: {
+      INT: [],
+      TAF: ['INT'],
+      DIS: ['TAF'],
+      MEC: ['DIS'],
+      RIN: ['DIS'],
+      RBT: ['RIN'],
+      RJR: ['RIN'],
+      RCA: ['TAF', 'DIS'],
+      CT1: ['DIS'],
+      QTE: ['MEC', 'RCA', 'RBT', 'RJR', 'CT1'],
+      MRP: ['QTE'],
+      DAT: ['QTE'],
+      CUT: ['DAT', 'CT1'],
+      BRN: ['CUT'],
+      COL: ['BRN'],
+      STR: ['COL'],
+      DA2: ['STR'],
+      TT1: ['STR'],
+      BLS: ['TT1'],
+      WSH: ['BLS'],
+      TT2: ['WSH'],
+      CT2: ['TT2'],
+      DSG: ['DAT', 'DA2', 'CT2'],
+      SLP: ['CT2'],
+      LIN: ['DSG', 'SLP'],
+      WND: ['DSG'],
+      INS: ['LIN', 'WND'],
+      SEP: ['INS'],
+      WDG: ['SEP'],
+      PHI: ['INS'],
+      CON: ['WDG', 'PHI'],
+      SLV: ['CON'],
+      LDS: ['CON'],
+      LAC: ['SLV', 'LDS'],
+      BOR: ['LAC'],
+      PVT: ['BOR'],
+      PRE: ['PVT'],
+      IMPD: ['PRE'],
+      DRN: ['IMPD'],
+      CUR: ['DRN'],
+      CLN: ['CUR'],
+      PCT: ['CLN'],
+      RGP: ['CLN', 'RJR'],
+      RBL: ['RJR', 'RBT', 'MRP'],
+      BRG: ['RBL'],
+      ASM: ['PCT', 'BRG', 'RGP'],
+      RUN: ['ASM'],
+      LDT: ['RUN'],
+      PNT: ['LDT'],
+      DSP: ['PNT'],
+    },
   },
   overhaul: {
-    INT: [],
-    TAF: ['INT'],
-    DIS: ['TAF'],
-    MEC: ['DIS'],
-    RIN: ['DIS'],
-    RBT: ['RIN'],
-    RJR: ['RIN'],
-    RCA: ['TAF', 'DIS'],
-    QTE: ['MEC', 'RCA', 'RBT', 'RJR'],
-    OWS: ['QTE'],
-    ODR: ['OWS'],
-    OTT: ['ODR'],
-    MRP: ['QTE'],
-    RBL: ['RJR', 'RBT', 'MRP'],
-    BRG: ['RBL'],
-    ASM: ['OTT', 'BRG'],
-    RUN: ['ASM'],
-    PNT: ['RUN'],
-    DSP: ['PNT'],
+    title: 'Overhaul (wash, dry, bearings)',
+    rewinds: false,
+    graph: {
+      INT: [],
+      TAF: ['INT'],
+      DIS: ['TAF'],
+      MEC: ['DIS'],
+      RIN: ['DIS'],
+      RBT: ['RIN'],
+      RJR: ['RIN'],
+      RCA: ['TAF', 'DIS'],
+      QTE: ['MEC', 'RCA', 'RBT', 'RJR'],
+      OWS: ['QTE'],
+      ODR: ['OWS'],
+      OTT: ['ODR'],
+      MRP: ['QTE'],
+      RBL: ['RJR', 'RBT', 'MRP'],
+      BRG: ['RBL'],
+      ASM: ['OTT', 'BRG'],
+      RUN: ['ASM'],
+      PNT: ['RUN'],
+      DSP: ['PNT'],
+    },
   },
-} satisfies Record<RouteId, Partial<Record<OperationCode, readonly OperationCode[]>>>;
+} satisfies Record<RouteId, { graph: Partial<Record<OperationCode, readonly OperationCode[]>> } & Omit<Route, 'graph'>>;
 
 export const WHAT_CAME = ['whole motor', 'stator only', 'rotor only'] as const;
 export type WhatCame = (typeof WHAT_CAME)[number];
@@ -114,7 +124,7 @@ export const MAY_BE_LEFT_OUT: readonly OperationCode[] = [...OPERATIONS.values()
 export function leaveOutRefusal(codes: readonly string[]): string | undefined {
   const left = new Set(codes);
   for (const code of left) {
-    const known = Object.values(ROUTES).some((graph) => code in graph);
+    const known = Object.values(ROUTES).some(({ graph }) => code in graph);
     if (!known) return `There is no operation ${code} in a route.`;
     if (!operation(code).mayBeLeftOut)
       return `${operation(code).title} stays in every route: what follows relies on it.`;
@@ -156,7 +166,7 @@ export function routeFor(id: RouteId, came: WhatCame, impregnation: Impregnation
 function makeRoute(id: RouteId, came: WhatCame, impregnation: Impregnation): RouteGraph {
   const without = (graph: RouteGraph, missing: (op: Operation) => boolean): RouteGraph =>
     withoutOperations(graph, new Set(Object.keys(graph).filter((code) => missing(operation(code)))));
-  let graph: RouteGraph = ROUTES[id];
+  let graph: RouteGraph = ROUTES[id].graph;
   if (came === 'stator only') graph = without(graph, needsRotor);
   if (came === 'rotor only') graph = without(graph, needsStator);
   graph = without(graph, (op) => op.notWith?.includes(impregnation) === true);

@@ -1,8 +1,9 @@
 import {
-  requiredTests,
   TEST_KINDS,
   TEST_STAGE_TITLES,
   TEST_STAGES,
+  testStagesOf,
+  wantedAt,
   type TestStage,
   type WhatCame,
 } from '@norther/core';
@@ -10,11 +11,8 @@ import type { JobDetail } from '@norther/contracts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 
 /** The stages that this job's route holds. */
-export function stagesOf(job: JobDetail): TestStage[] {
-  const stages: TestStage[] = job.route === 'overhaul' ? ['IN', 'VC', 'AA', 'FI'] : ['IN', 'AC', 'VC', 'AA', 'FI'];
-  if (job.came === 'rotor only') return [];
-  return job.came === 'whole motor' ? stages : stages.filter((s) => s !== 'AA');
-}
+export const stagesOf = (job: JobDetail): TestStage[] =>
+  job.came === 'rotor only' ? [] : testStagesOf(Object.fromEntries(job.detailSteps.map((s) => [s.code, s.after])));
 
 /** Test by stage: the standing verdict of each, what is still wanted, and a dot where it does not belong. */
 export function TestMatrix({
@@ -51,11 +49,7 @@ export function TestMatrix({
               </th>
               {TEST_STAGES.filter((s) => stages.includes(s)).map((stage) => {
                 const last = standing.filter((t) => t.stage === stage && t.kind === kind.id).at(-1);
-                const wants = requiredTests(stage, job.came as WhatCame).includes(kind)
-                  ? 'required'
-                  : kind.stages[stage] && (job.came === 'whole motor' || kind.id !== 'noLoadRun')
-                    ? 'optional'
-                    : undefined;
+                const wants = wantedAt(kind, stage, job.came as WhatCame);
                 const mark = last ? (
                   <VerdictMark verdict={last.verdict} />
                 ) : wants === 'required' ? (

@@ -1,14 +1,13 @@
 import { today } from '../../app/clock.ts';
 import {
-  judgedByPlan,
   judgeTest,
-  runCalculation,
+  judgingContext,
+  TEST_KINDS,
   testKind,
   TEST_STAGE_TITLES,
-  windingFigures,
-  windingRecordSchema,
   type CalculationResult,
   type Nameplate,
+  type RouteId,
   type TestKind,
   type TestStage,
   typedWithUnit,
@@ -37,7 +36,7 @@ export function TestsView({ job }: { job: JobDetail }) {
     .find((d) => d?.kind === 'tests');
   const now = due?.stage ?? stagesOf(job)[0] ?? 'IN';
   const stage = (params.get('stage') ?? now) as TestStage;
-  const kind = testKind(params.get('test') ?? 'windingResistance') ?? testKind('windingResistance');
+  const kind = testKind(params.get('test') ?? '') ?? TEST_KINDS[0];
   return (
     <div className="space-y-4">
       <TestMatrix
@@ -106,10 +105,7 @@ function Entry({
   corrects?: TestView;
   onDone: () => void;
 }) {
-  const usual: Typed =
-    kind.id === 'insulationResistance'
-      ? { testV: '500', measured: 'whole winding', kind: 'random-wound', system: 'thermosetting' }
-      : {};
+  const usual: Typed = kind.usual ?? {};
   const form = useTypedForm({
     key: `test:${job.number}:${stage}:${kind.id}${corrects ? `:${corrects.id}` : ''}`,
     specs: kind.fields,
@@ -124,27 +120,17 @@ function Entry({
   const missing = kind.fields.filter((f) => f.required && !form.typed[f.name]);
   const preview = useMemo(() => {
     if (missing.length > 0 || form.reading.problems.length > 0) return undefined;
-    const rewound = job.route === 'ac_random_rewind';
-    const view = judgedByPlan(stage, rewound) ? (job.plan ?? job.winding) : job.winding;
-    const record = view ? windingRecordSchema.parse(view.record) : undefined;
-    const nameplate = view?.redesign?.nameplate ?? (job.nameplate as Nameplate);
     try {
-      return judgeTest(
-        kind,
-        form.reading.values,
-        {
-          nameplate,
-          record,
-          figures: record
-            ? runCalculation(windingFigures, { record, nameplate }, { working: 'none' }).values
-            : undefined,
-          stage,
-          rewound,
-          limits: settings?.limits ?? {},
-          calibrationExpired: until !== '' && until < today(),
-        },
-        session?.person.name ?? '',
-      );
+      const context = judgingContext({
+        stage,
+        route: job.route as RouteId,
+        nameplate: job.nameplate as Nameplate,
+        found: job.winding,
+        plan: job.plan,
+        limits: settings?.limits ?? {},
+        calibrationExpired: until !== '' && until < today(),
+      });
+      return judgeTest(kind, form.reading.values, context, session?.person.name ?? '');
     } catch {
       return undefined;
     }

@@ -3,7 +3,7 @@ import {
   NAMEPLATE_FIELDS,
   polesFrom,
   ROUTE_IDS,
-  ROUTE_TITLES,
+  ROUTES,
   WHAT_CAME,
   type FieldSpec,
 } from '@norther/core';
@@ -46,7 +46,7 @@ const VISIT_FIELDS: readonly FieldSpec[] = [
   {
     name: 'route',
     label: 'Route',
-    read: { kind: 'choice', options: ROUTE_IDS.map((r) => ({ value: r, label: ROUTE_TITLES[r] })) },
+    read: { kind: 'choice', options: ROUTE_IDS.map((r) => ({ value: r, label: ROUTES[r].title })) },
     required: true,
   },
   { name: 'impregnation', label: 'Resin by', read: choice(IMPREGNATIONS), required: true },

@@ -1,4 +1,4 @@
-import { leaveOutRefusal, MAY_BE_LEFT_OUT, operation, ROUTE_IDS, ROUTE_TITLES, ROUTES, STAGES } from '@norther/core';
+import { leaveOutRefusal, MAY_BE_LEFT_OUT, operation, ROUTE_IDS, ROUTES, STAGES } from '@norther/core';
 import type { ShopSettings } from '@norther/contracts';
 
 type LeaveOut = ShopSettings['leaveOut'];
@@ -10,11 +10,11 @@ export function Routes({ leaveOut, onChange }: { leaveOut: LeaveOut; onChange: (
       {ROUTE_IDS.map((id) => {
         const out = leaveOut[id] ?? [];
         const why = leaveOutRefusal(out);
-        const codes = Object.keys(ROUTES[id]).map(operation);
+        const codes = Object.keys(ROUTES[id].graph).map(operation);
         return (
           <details key={id} open={out.length > 0}>
             <summary className="cursor-pointer min-h-8 font-semibold">
-              {ROUTE_TITLES[id]}: {codes.length - out.length} of {codes.length} operations
+              {ROUTES[id].title}: {codes.length - out.length} of {codes.length} operations
             </summary>
             {why ? (
               <p role="alert" className="text-small text-fail font-semibold">

@@ -1,0 +1,153 @@
+import { runCalculation, type CalculationResult } from '../calculation.ts';
+import type { ShopLimits } from '../limits/limits.ts';
+import type { Nameplate } from '../machine/nameplate.ts';
+import { TEST_STAGE_TITLES, TEST_STAGES, type Decider, type TestStage } from '../process/operation.ts';
+import { operation } from '../process/operations.ts';
+import { ROUTES, type RouteGraph, type RouteId, type WhatCame } from '../process/routes.ts';
+import type { FieldValue } from '../quantity/fields.ts';
+import { combineVerdicts, type Judged, type Verdict } from '../verdict.ts';
+import { windingFigures } from '../winding/figures.ts';
+import { windingRecordSchema, type WindingRecord } from '../winding/record.ts';
+import type { JudgingContext, TestKind } from './testKind.ts';
+import { requiredTests } from './tests.ts';
+
+/** Whether a test is judged against the released plan (a rewound winding) or against the winding as found. */
+export function judgedByPlan(stage: TestStage, rewound: boolean): boolean {
+  return rewound && TEST_STAGES.indexOf(stage) >= TEST_STAGES.indexOf('AC');
+}
+
+/** A winding as it is kept: its record, and the nameplate that a changed rewind gives the motor. */
+interface KeptWinding {
+  record: unknown;
+  redesign?: { nameplate: Nameplate } | null | undefined;
+}
+
+/**
+ * What a test of one stage is judged with: which winding counts, by which nameplate, its figures. A changed rewind is judged by the
+ * nameplate the motor gets.
+ */
+export function judgingContext(x: {
+  stage: TestStage;
+  route: RouteId;
+  nameplate: Nameplate;
+  found: KeptWinding | null;
+  plan: KeptWinding | null;
+  limits: ShopLimits;
+  calibrationExpired: boolean;
+}): JudgingContext {
+  const rewound = ROUTES[x.route].rewinds;
+  const newWinding = judgedByPlan(x.stage, rewound);
+  const kept = newWinding ? (x.plan ?? x.found) : x.found;
+  const record: WindingRecord | undefined = kept ? windingRecordSchema.parse(kept.record) : undefined;
+  const nameplate = kept?.redesign?.nameplate ?? x.nameplate;
+  return {
+    nameplate,
+    record,
+    figures: record ? runCalculation(windingFigures, { record, nameplate }, { working: 'none' }).values : undefined,
+    stage: x.stage,
+    rewound,
+    newWinding,
+    limits: x.limits,
+    calibrationExpired: x.calibrationExpired,
+  };
+}
+
+export interface TestJudgement {
+  verdict: Verdict;
+  reason: string;
+  result: CalculationResult | undefined;
+}
+
+const withoutUndefined = (o: Record<string, unknown>) =>
+  Object.fromEntries(Object.entries(o).filter(([, v]) => v !== undefined));
+
+/** Judges a test from what was read: by its calculation, or as stated by the person. */
+export function judgeTest(
+  kind: TestKind,
+  values: Readonly<Record<string, FieldValue>>,
+  context: JudgingContext,
+  person: string,
+): TestJudgement {
+  if (!kind.calculation || !kind.input) {
+    const outcome = values['outcome'];
+    const verdict: Verdict =
+      outcome === 'pass' || outcome === 'attention' || outcome === 'fail' ? outcome : 'cannot judge';
+    const instrument = typeof values['instrument'] === 'string' ? values['instrument'] : 'no instrument named';
+    const late = context.calibrationExpired && verdict === 'pass';
+    return {
+      verdict: late ? 'attention' : verdict,
+      reason: `Stated by ${person}, with ${instrument}.${late ? ' The instrument is out of calibration.' : ''}`,
+      result: undefined,
+    };
+  }
+  const input = withoutUndefined({
+    ...kind.input(values, context),
+    limits: context.limits,
+    calibrationExpired: context.calibrationExpired,
+  });
+  const result = runCalculation(kind.calculation, input);
+  const out = result.values as { verdict: Verdict; reason: string };
+  return { verdict: out.verdict, reason: out.reason, result };
+}
+
+/** A test as it is kept, as far as the verdict of its stage goes; in the order in which they were taken. */
+export interface KeptTest {
+  id: string;
+  stage: string;
+  kind: string;
+  verdict: string;
+  reason: string;
+  supersedes: string | null;
+  signed: unknown;
+}
+
+/** The newest reading of each kind at a stage that no correction has replaced. */
+export function standingTests<T extends KeptTest>(tests: readonly T[], stage: TestStage): ReadonlyMap<string, T> {
+  const superseded = new Set(tests.map((t) => t.supersedes));
+  return new Map(tests.filter((t) => t.stage === stage && !superseded.has(t.id)).map((t): [string, T] => [t.kind, t]));
+}
+
+/** The verdict of a whole stage: every required test done, and passed or signed where that is asked. */
+export function judgeStage(
+  decider: Extract<Decider, { kind: 'tests' }>,
+  came: WhatCame,
+  tests: readonly KeptTest[],
+): Judged {
+  const standing = standingTests(tests, decider.stage);
+  const parts = requiredTests(decider.stage, came).map((kind): Judged => {
+    const last = standing.get(kind.id);
+    if (!last)
+      return { verdict: 'cannot judge', reason: `${kind.title} (${TEST_STAGE_TITLES[decider.stage]}) is not done.` };
+    if (decider.passes === 'when recorded' || (last.verdict === 'attention' && last.signed))
+      return { verdict: 'pass', reason: '' };
+    return {
+      verdict: last.verdict as Verdict,
+      reason: last.verdict === 'pass' ? '' : `${kind.title}: ${last.reason}`,
+    };
+  });
+  const verdict = parts.length === 0 ? 'pass' : combineVerdicts(parts.map((p) => p.verdict));
+  const said = parts
+    .filter((p) => p.verdict === verdict)
+    .map((p) => p.reason)
+    .filter(Boolean)
+    .join(' ');
+  return {
+    verdict,
+    reason:
+      said ||
+      (decider.passes === 'when recorded'
+        ? 'All tests of this stage are recorded.'
+        : 'All tests of this stage passed.'),
+  };
+}
+
+/** The test stages that a route holds, in the order of the job. */
+export function testStagesOf(graph: RouteGraph): TestStage[] {
+  const held = new Set(
+    Object.keys(graph).flatMap((code) => {
+      const decider = operation(code).decidedBy;
+      return decider?.kind === 'tests' ? [decider.stage] : [];
+    }),
+  );
+  return TEST_STAGES.filter((stage) => held.has(stage));
+}

@@ -1,0 +1,59 @@
+import type { Calculation } from '../calculation.ts';
+import type { ShopLimits } from '../limits/limits.ts';
+import type { Nameplate } from '../machine/nameplate.ts';
+import { need, notes, stated, text } from '../process/fieldKinds.ts';
+import type { TestStage } from '../process/operation.ts';
+import type { FieldSpec, FieldValue } from '../quantity/fields.ts';
+import type { WindingFigures } from '../winding/figures.ts';
+import type { WindingRecord } from '../winding/record.ts';
+
+/** What a reading is judged with beside itself: made once by `judgingContext`, the same on screen, server and paper. */
+export interface JudgingContext {
+  nameplate: Nameplate;
+  /** the winding that is judged: the released plan of a rewound motor from the winding on, else as found */
+  record: WindingRecord | undefined;
+  figures: WindingFigures | undefined;
+  stage: TestStage;
+  /** the route rewinds this part */
+  rewound: boolean;
+  /** it is the new winding that is measured */
+  newWinding: boolean;
+  limits: ShopLimits;
+  calibrationExpired: boolean;
+}
+
+type Readings = Readonly<Record<string, FieldValue>>;
+
+/** A test of the matrix: its fields, what it is judged with, its calculation, and where it belongs. One file each. */
+export interface TestKind {
+  readonly id: string;
+  readonly title: string;
+  readonly fields: readonly FieldSpec[];
+  /** stages at which the matrix wants it: required or optional */
+  readonly stages: Readonly<Partial<Record<TestStage, 'required' | 'optional'>>>;
+  /** absent: Norther does not work this test out; the result is stated by a person */
+  readonly calculation?: Calculation;
+  readonly input?: (values: Readings, context: JudgingContext) => Record<string, unknown>;
+  /** only a whole motor can be run */
+  readonly needsWholeMotor?: true;
+  /** what is usually read, filled in when the entry opens */
+  readonly usual?: Readonly<Record<string, string>>;
+  readonly caution: string;
+}
+
+export const EARTH =
+  'Isolate, lock, prove dead; discharge and earth at least four times the test time. Local codes and licensed practice decide.';
+export const HIGH_VOLTAGE =
+  'High voltage: barrier and lamp, two-hand start, earth afterwards. Local codes and licensed practice decide.';
+
+/** The number of a field, or undefined. */
+export const num = (values: Readings, name: string): number | undefined =>
+  typeof values[name] === 'number' ? values[name] : undefined;
+
+/** A test whose result a person states. */
+export function statedTest(kind: Pick<TestKind, 'id' | 'title' | 'stages' | 'caution' | 'fields'>): TestKind {
+  return {
+    ...kind,
+    fields: [...kind.fields, stated(), text('instrument', 'Instrument', need), notes('finding', 'What was seen')],
+  };
+}
