@@ -4,7 +4,7 @@ import { limit } from '../limits/limits.ts';
 import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { combineVerdicts, notAbove, type Judged, type Verdict } from '../verdict.ts';
-import { temperatureFactor } from '../winding/copper.ts';
+import { CONDUCTORS, temperatureFactor } from '../winding/copper.ts';
 import type { Calculation } from '../calculation.ts';
 import { celsius, need, quantity, text } from '../process/fieldKinds.ts';
 import { EARTH, num, type TestKind } from './testKind.ts';
@@ -74,7 +74,7 @@ export const windingResistance = defineCalculation({
       return cannot('Every reading must be above zero; an open circuit is entered as a stated test.');
     if (x.windingC === undefined)
       return cannot('The winding temperature is needed: copper changes by 0.4 % for each kelvin.');
-    const k = x.material === 'aluminium' ? 225 : x.constantC;
+    const k = x.material === 'aluminium' ? CONDUCTORS.aluminium.temperatureConstantC : x.constantC;
     const factor = temperatureFactor(x.windingC, x.referenceC, k);
     const corrected = [ab * factor, bc * factor, ca * factor];
     const mean = (ab + bc + ca) / 3;

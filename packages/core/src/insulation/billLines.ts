@@ -1,6 +1,6 @@
 import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
 import { massPerMetreKg, metresPerKg, spoolsToBring } from '../wire/spools.ts';
-import { conductorAreaM2, wiresInHand, type Strand } from '../wire/strands.ts';
+import { conductorAreaM2, wiresInHand, type Strand, roundAreaM2 } from '../wire/strands.ts';
 import type { BillFigures, BillInput } from './bill.ts';
 import type { MaterialUse, ShopMaterial } from './materials.ts';
 import { nestOnRoll, nestOnSheet } from './nesting.ts';
@@ -39,7 +39,7 @@ export function wireLines(
 ): void {
   const area = conductorAreaM2(strands);
   for (const s of strands) {
-    const share = (s.count * (Math.PI / 4) * s.bareM ** 2) / area;
+    const share = (s.count * roundAreaM2(s.bareM)) / area;
     const kg = bill.orderKg * share;
     const overall = insulatedDiameterM(s.bareM, grade);
     lines.push({

@@ -33,6 +33,33 @@ export interface FluxFigures {
   voltsPerTurn: number;
 }
 
+type Core = Pick<
+  FluxInput,
+  | 'boreM'
+  | 'coreLengthM'
+  | 'poles'
+  | 'slots'
+  | 'toothWidthM'
+  | 'backIronM'
+  | 'stackingFactor'
+  | 'ductCount'
+  | 'ductWidthM'
+>;
+
+/** Peak flux densities in tooth and back iron at a density in the air gap. Source: Say. */
+export function ironDensities(x: Core, airGapT: number): Pick<FluxFigures, 'toothT' | 'backIronT'> {
+  const ironM =
+    (x.stackingFactor ?? DEFAULT_STACKING_FACTOR) * (x.coreLengthM - (x.ductCount ?? 0) * (x.ductWidthM ?? 0));
+  const fluxWb = (2 * airGapT * x.boreM * x.coreLengthM) / x.poles;
+  return {
+    toothT:
+      x.toothWidthM !== undefined && x.slots !== undefined
+        ? (airGapT * ((Math.PI * x.boreM) / x.slots) * x.coreLengthM) / (x.toothWidthM * ironM)
+        : undefined,
+    backIronT: x.backIronM !== undefined ? fluxWb / (2 * x.backIronM * ironM) : undefined,
+  };
+}
+
 /**
  * Flux and peak flux densities from the winding and the core.
  * E = √2 π f N_s k_w Φ; Φ = 2 B_g D L / P; B_t = B_g (πD/S) L / (b_t L_fe); B_c = Φ / (2 h_c L_fe).
@@ -42,20 +69,8 @@ export function fluxFigures(x: FluxInput): FluxFigures {
   const phaseEmfV =
     (x.connection === 'wye' ? x.lineVoltageV / Math.sqrt(3) : x.lineVoltageV) * (1 - (x.voltageDropShare ?? 0));
   const fluxWb = phaseEmfV / (Math.SQRT2 * Math.PI * x.frequencyHz * x.seriesTurns * x.windingFactor);
-  const ironM =
-    (x.stackingFactor ?? DEFAULT_STACKING_FACTOR) * (x.coreLengthM - (x.ductCount ?? 0) * (x.ductWidthM ?? 0));
   const airGapT = (fluxWb * x.poles) / (2 * x.boreM * x.coreLengthM);
-  return {
-    phaseEmfV,
-    fluxWb,
-    airGapT,
-    toothT:
-      x.toothWidthM !== undefined && x.slots !== undefined
-        ? (airGapT * ((Math.PI * x.boreM) / x.slots) * x.coreLengthM) / (x.toothWidthM * ironM)
-        : undefined,
-    backIronT: x.backIronM !== undefined ? fluxWb / (2 * x.backIronM * ironM) : undefined,
-    voltsPerTurn: phaseEmfV / x.seriesTurns,
-  };
+  return { phaseEmfV, fluxWb, airGapT, ...ironDensities(x, airGapT), voltsPerTurn: phaseEmfV / x.seriesTurns };
 }
 
 const positive = z.number().positive();

@@ -37,6 +37,8 @@ export interface Unit {
 
 /** 1 inch, by definition of the international inch. */
 export const METRE_PER_INCH = 0.0254;
+/** 1 circular mil: the area of a round of a thousandth of an inch, m². */
+export const CIRCULAR_MIL_M2 = (Math.PI / 4) * (METRE_PER_INCH / 1000) ** 2;
 /** 1 pound avoirdupois, by definition. */
 export const KG_PER_POUND = 0.45359237;
 /** Mechanical horsepower: 550 ft·lbf/s. */
@@ -58,7 +60,7 @@ export const UNITS: Readonly<Record<Dimension, readonly Unit[]>> = {
   area: [
     { name: 'm²', factor: 1, also: ['m2'] },
     { name: 'mm²', factor: 1e-6, also: ['mm2', 'sqmm'] },
-    { name: 'cmil', factor: (Math.PI / 4) * (METRE_PER_INCH / 1000) ** 2 },
+    { name: 'cmil', factor: CIRCULAR_MIL_M2 },
     { name: 'in²', factor: METRE_PER_INCH ** 2, also: ['in2', 'sqin'] },
   ],
   mass: [

@@ -1,5 +1,5 @@
 import { limit, type ShopLimits } from '../limits/limits.ts';
-import { CONDUCTORS, DEFAULT_END_TURN, geometricMeanTurnM } from '../winding/copper.ts';
+import { CONDUCTORS, DEFAULT_END_TURN, geometricMeanTurnM, leadToLeadOhm } from '../winding/copper.ts';
 import type { Layout } from '../winding/layoutTypes.ts';
 import { rotorSlotRules } from '../winding/spectrum.ts';
 import { phaseVolts, type AsFound } from './asFound.ts';
@@ -7,6 +7,8 @@ import type { Mix } from './substitute.ts';
 import type { WindingChoice } from './windings.ts';
 import { outputAndTorque, type OutputAndTorque } from './torque.ts';
 import type { Candidate, RedesignWeights, RedesignWish, StockWire } from './wish.ts';
+import { roundAreaM2 } from '../wire/strands.ts';
+import { ironDensities } from '../machine/flux.ts';
 
 /** Wire drawn for a winding beyond its bare mass: enamel and waste (common practice). */
 const DRAWN_SHARE = 1.08;
@@ -72,15 +74,9 @@ export function judgeWinding(found: AsFound, wish: RedesignWish, w: WindingChoic
   const volts = wish.lineVoltageV ?? found.voltageV;
   const coils = layout.coils.length;
   const airGapT = found.airGapT * asked.fluxRatio * (1 + w.fluxErrorPercent / 100);
-  const D = record.boreM as number;
-  const L = record.coreLengthM as number;
-  const iron = 0.95 * (L - (record.ductCount ?? 0) * (record.ductWidthM ?? 0));
-  const flux = (2 * airGapT * D * L) / layout.poles;
-  const toothT =
-    record.toothWidthM === undefined
-      ? undefined
-      : (airGapT * ((Math.PI * D) / layout.slots) * L) / (record.toothWidthM * iron);
-  const backIronT = record.backIronM === undefined ? undefined : flux / (2 * record.backIronM * iron);
+  const { boreM = NaN, coreLengthM = NaN } = record;
+  const { poles, slots } = layout;
+  const { toothT, backIronT } = ironDensities({ ...record, boreM, coreLengthM, poles, slots }, airGapT);
   const above = (name: string, value: number | undefined, id: Parameters<typeof limit>[0]) =>
     value !== undefined && value > limit(id, limits) ? `${name} above ${limit(id, limits)} T` : undefined;
   const fluxLimit = limit('redesign.fluxErrorPercent', limits);
@@ -126,7 +122,7 @@ export function enough(j: Judged, mix: Mix, stock: ReadonlyMap<number, StockWire
   if (j.kgPerArea === undefined) return true;
   for (const s of mix.strands) {
     const left = stock.get(s.bareM)?.massKg;
-    if (left !== undefined && left < j.kgPerArea * s.count * (Math.PI / 4) * s.bareM ** 2 * DRAWN_SHARE) return false;
+    if (left !== undefined && left < j.kgPerArea * s.count * roundAreaM2(s.bareM) * DRAWN_SHARE) return false;
   }
   return true;
 }
@@ -174,7 +170,7 @@ export function candidateOf(
   let cost: number | undefined = copperKg === undefined ? undefined : 0;
   for (const s of mix.strands) {
     const price = stock.get(s.bareM)?.pricePerKg;
-    const kg = (j.kgPerArea ?? 0) * s.count * (Math.PI / 4) * s.bareM ** 2;
+    const kg = (j.kgPerArea ?? 0) * s.count * roundAreaM2(s.bareM);
     if (cost !== undefined) cost = price === undefined ? undefined : cost + kg * price;
   }
   const ohm = j.phaseOhmArea === undefined ? undefined : j.phaseOhmArea / mix.areaM2;
@@ -200,7 +196,7 @@ export function candidateOf(
     voltsPerCoil: j.voltsPerCoil,
     lossChangePercent: (j.lossArea / mix.areaM2 - 1) * 100,
     phaseResistance20Ohm: ohm,
-    lineResistance20Ohm: ohm === undefined ? undefined : w.connection === 'wye' ? 2 * ohm : (2 / 3) * ohm,
+    lineResistance20Ohm: ohm === undefined ? undefined : leadToLeadOhm(ohm, w.connection),
     meanTurnM: j.meanTurnM,
     windingFactor: w.kw,
     fifth: w.fifth,

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { defineCalculation, refuse } from '../calculation.ts';
 import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
 import { conductorAreaM2, type Strand } from '../wire/strands.ts';
+import { roundAreaM2 } from '../wire/strands.ts';
 
 export interface WireSize {
   bareM: number;
@@ -25,7 +26,7 @@ export const MOST_RATIO = 1.6;
  */
 export function allMixes(sizes: readonly WireSize[], most: number, grade: 1 | 2, widestM = Infinity): Mix[] {
   const usable = [...new Map(sizes.map((s) => [s.bareM, s])).values()]
-    .map((s) => ({ ...s, area: (Math.PI * s.bareM ** 2) / 4, over: insulatedDiameterM(s.bareM, grade) }))
+    .map((s) => ({ ...s, area: roundAreaM2(s.bareM), over: insulatedDiameterM(s.bareM, grade) }))
     .filter((s) => s.over <= widestM)
     .sort((a, b) => a.bareM - b.bareM);
   const out: Mix[] = [];

@@ -21,6 +21,10 @@ export function temperatureFactor(fromC: number, toC: number, constantC: number)
   return (constantC + toC) / (constantC + fromC);
 }
 
+/** Lead to lead, from the resistance of one phase: two in series, or one beside the two others. */
+export const leadToLeadOhm = (phaseOhm: number, connection: 'wye' | 'delta'): number =>
+  connection === 'wye' ? 2 * phaseOhm : (2 / 3) * phaseOhm;
+
 /** Enamel mass as a share of bare copper mass, by geometry of the insulated wire. */
 export function enamelShare(strands: readonly Strand[], grade: WireGrade, densityKgM3: number): number {
   let bare = 0;

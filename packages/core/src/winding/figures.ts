@@ -3,14 +3,14 @@ import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
 import { DEFAULT_STACKING_FACTOR, machineFlux } from '../machine/flux.ts';
 import { nameplateSchema } from '../machine/nameplate.ts';
-import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
 import { conductorAreaM2, wiresInHand } from '../wire/strands.ts';
-import { CONDUCTORS, enamelShare, temperatureFactor, windingMeanTurn } from './copper.ts';
+import { CONDUCTORS, enamelShare, temperatureFactor, windingMeanTurn, leadToLeadOhm } from './copper.ts';
 import { workingFactor } from './factors.ts';
 import type { Layout, LayoutInput } from './layoutTypes.ts';
 import { groupingFits, layoutOf } from './layout.ts';
 import { windingRecordSchema, type WindingRecord } from './record.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
+import { slotFill } from '../wire/slotFill.ts';
 
 /** What the layout needs, taken from a record; undefined while something is missing. */
 export function layoutInputOf(record: WindingRecord): LayoutInput | undefined {
@@ -335,23 +335,26 @@ export const windingFigures = defineCalculation({
     }
     if (layout && hasTurns && strands.length > 0) {
       const { main: mainTurns, aux: auxTurns } = fullestSlot(layout);
-      const auxStrands = record.auxStrands ?? [];
-      const wires = mainTurns * wiresInHand(strands) + auxTurns * wiresInHand(auxStrands);
       const grade = record.wireGrade === '1' ? 1 : 2;
-      out.wiresPerSlot = wires;
-      if (record.slotAreaM2 !== undefined)
-        out.copperFill = (mainTurns * area + auxTurns * conductorAreaM2(auxStrands)) / record.slotAreaM2;
-      if (record.slotNetAreaM2 !== undefined) {
-        const squares = (list: typeof strands) =>
-          list.reduce((s, w) => s + w.count * insulatedDiameterM(w.bareM, grade) ** 2, 0);
-        out.insulatedSquareFill =
-          (mainTurns * squares(strands) + auxTurns * squares(auxStrands)) / record.slotNetAreaM2;
-        out.insulatedRoundFill = (Math.PI / 4) * out.insulatedSquareFill;
+      const fill = slotFill(
+        [
+          { strands, turnsInSlot: mainTurns },
+          { strands: record.auxStrands ?? [], turnsInSlot: auxTurns },
+        ],
+        grade,
+        record.slotAreaM2,
+        record.slotNetAreaM2,
+      );
+      out.wiresPerSlot = fill.wires;
+      if (fill.copper !== undefined) out.copperFill = fill.copper;
+      if (record.slotNetAreaM2 !== undefined && fill.insulatedSquare !== undefined) {
+        out.insulatedSquareFill = fill.insulatedSquare;
+        out.insulatedRoundFill = fill.insulatedRound;
         note?.({
           name: 'Slot fill, insulated squares over net area',
           symbol: 'f',
           formula: 'Σ n d_o² / A_net',
-          numbers: `${wires.toFixed(1)} wires in ${(record.slotNetAreaM2 * 1e6).toFixed(1)} mm² net`,
+          numbers: `${fill.wires.toFixed(1)} wires in ${(record.slotNetAreaM2 * 1e6).toFixed(1)} mm² net`,
           value: out.insulatedSquareFill,
           unit: '',
           source: 'definition; ranges common practice',
@@ -409,13 +412,14 @@ export const windingFigures = defineCalculation({
             source: 'resistivity IEC 60028',
           });
           if (connection) {
-            out.lineResistance20Ohm = phases === 1 ? phase : connection === 'wye' ? 2 * phase : (2 / 3) * phase;
+            const line = phases === 1 ? phase : leadToLeadOhm(phase, connection);
+            out.lineResistance20Ohm = line;
             note?.({
               name: 'Lead to lead at 20 °C',
               symbol: 'R_LL',
               formula: phases === 1 ? 'R of the main winding' : connection === 'wye' ? '2 R_ph' : '2/3 R_ph',
               numbers: `${phases === 1 ? '1' : connection === 'wye' ? '2' : '2/3'} · ${phase.toFixed(5)}`,
-              value: out.lineResistance20Ohm,
+              value: line,
               unit: 'Ω',
               source: 'derived',
             });

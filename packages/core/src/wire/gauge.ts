@@ -1,3 +1,4 @@
+import { METRE_PER_INCH } from '../quantity/units.ts';
 /**
  * Bare diameter of American wire gauge `number` (0 for 1/0, −1 for 2/0, half sizes allowed).
  * Source: ASTM B258, d = 0.127 mm · 92^((36 − n)/39).
@@ -77,7 +78,7 @@ export const SWG_NUMBERS: readonly string[] = Object.entries(SWG_INCH)
 /** Legacy gauge number -> bare diameter in metres, undefined when the table has no such number. */
 export function swgDiameterM(number: string): number | undefined {
   const inch = SWG_INCH[number];
-  return inch === undefined ? undefined : inch * 0.0254;
+  return inch === undefined ? undefined : inch * METRE_PER_INCH;
 }
 
 /** Preferred metric diameters in mm: R20 first choice, R40 between them (IEC 60317). */

@@ -1,3 +1,4 @@
+import { METRE_PER_INCH } from '../quantity/units.ts';
 import { awgDiameterM, METRIC_R40_EXTRA_MM } from './gauge.ts';
 
 /** Enamel build: grade 1 / single or grade 2 / heavy. */
@@ -76,7 +77,7 @@ const AWG_MAX_OVERALL_INCH: readonly (readonly [number, number, number])[] = [
 /** The inch table, where a wire is of a gauge number to within its rounding. */
 function gaugeOverallM(bareM: number, grade: WireGrade): number | undefined {
   const row = AWG_MAX_OVERALL_INCH.find(([n]) => Math.abs(awgDiameterM(n) - bareM) < 1e-6);
-  return row === undefined ? undefined : row[grade] * 0.0254;
+  return row === undefined ? undefined : row[grade] * METRE_PER_INCH;
 }
 
 /**

@@ -42,7 +42,7 @@ describe('wire sizes: check values', () => {
     expect(nearestSize(awgDiameterM(18), 'metric')?.row.label).toBe('1.00');
   });
   it('ids 103, 104: fill of M1 in all three measures; the hexagonal limit', () => {
-    const m1 = slotFill([{ count: 2, bareM: 0.00085, label: '' }], 68, 2, 185e-6, 158e-6);
+    const m1 = slotFill([{ strands: [{ count: 2, bareM: 0.00085, label: '' }], turnsInSlot: 68 }], 2, 185e-6, 158e-6);
     expect(m1.wires).toBe(136);
     expect(m1.copper).toBeCloseTo(0.417, 3);
     expect(m1.insulatedSquare).toBeCloseTo(0.759, 2);
@@ -50,6 +50,6 @@ describe('wire sizes: check values', () => {
     expect(HEXAGONAL_LIMIT).toBeCloseTo(1.1547, 4);
     const said = runCalculation(wireFill, wireFill.example);
     expect(said.working.map((w) => w.name)).toEqual(['Copper fill', 'Insulated-square fill', 'Insulated-round fill']);
-    expect(slotFill([], 1, 1, undefined, undefined).copper).toBeUndefined();
+    expect(slotFill([], 1, undefined, undefined).copper).toBeUndefined();
   });
 });

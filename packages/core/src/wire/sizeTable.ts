@@ -3,6 +3,8 @@ import { awgDiameterM, METRIC_R20_MM, METRIC_R40_EXTRA_MM, SWG_NUMBERS, swgDiame
 import { insulatedDiameterM } from './insulatedDiameter.ts';
 import type { WireSystem } from './parseWires.ts';
 import { metresPerKg } from './spools.ts';
+import { CIRCULAR_MIL_M2 } from '../quantity/units.ts';
+import { roundAreaM2 } from './strands.ts';
 
 export interface SizeRow {
   system: WireSystem;
@@ -18,18 +20,16 @@ export interface SizeRow {
   ohmPerKm: number;
 }
 
-const CMIL_M2 = (Math.PI / 4) * (0.0254 / 1000) ** 2;
-
 function rowOf(system: WireSystem, label: string, bareM: number): SizeRow {
   const overallM = [insulatedDiameterM(bareM, 1), insulatedDiameterM(bareM, 2)] as const;
-  const areaM2 = (Math.PI / 4) * bareM ** 2;
+  const areaM2 = roundAreaM2(bareM);
   return {
     system,
     label,
     bareM,
     overallM,
     areaM2,
-    circularMils: areaM2 / CMIL_M2,
+    circularMils: areaM2 / CIRCULAR_MIL_M2,
     metresPerKg: metresPerKg(bareM, overallM[1]),
     ohmPerKm: (CONDUCTORS.copper.resistivityOhmM / areaM2) * 1000,
   };

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
 import { insulatedDiameterM, type WireGrade } from './insulatedDiameter.ts';
 import { strandSchema } from './strandSchema.ts';
-import { conductorAreaM2, type Strand } from './strands.ts';
+import { conductorAreaM2, wiresInHand, type Strand } from './strands.ts';
 
 /** Hexagonal packing of equal circles in the measure Σ d_o² / area: 2/√3. */
 export const HEXAGONAL_LIMIT = 2 / Math.sqrt(3);
@@ -14,22 +14,27 @@ export interface SlotFill {
   insulatedRound: number | undefined;
 }
 
+/** Σ n d_o² of the wires in hand, m²: what the squares round the insulated wires take. */
+export const insulatedSquaresM2 = (strands: readonly Strand[], grade: WireGrade): number =>
+  strands.reduce((a, s) => a + s.count * insulatedDiameterM(s.bareM, grade) ** 2, 0);
+
 /**
  * Fill of one slot in all three measures.
- * @param turnsInSlot coil turns in a slot, all layers together
+ * @param sides each winding with a side in the slot: its wires in hand, its turns there, all layers together
  * @param grossM2 whole slot; netM2 less liner, separator and wedge
  */
 export function slotFill(
-  strands: readonly Strand[],
-  turnsInSlot: number,
+  sides: readonly { strands: readonly Strand[]; turnsInSlot: number }[],
   grade: WireGrade,
   grossM2: number | undefined,
   netM2: number | undefined,
 ): SlotFill {
-  const squares = strands.reduce((a, s) => a + s.count * insulatedDiameterM(s.bareM, grade) ** 2, 0) * turnsInSlot;
+  const sum = (of: (strands: readonly Strand[]) => number) =>
+    sides.reduce((a, side) => a + of(side.strands) * side.turnsInSlot, 0);
+  const squares = sum((strands) => insulatedSquaresM2(strands, grade));
   return {
-    wires: strands.reduce((a, s) => a + s.count, 0) * turnsInSlot,
-    copper: grossM2 === undefined ? undefined : (conductorAreaM2(strands) * turnsInSlot) / grossM2,
+    wires: sum(wiresInHand),
+    copper: grossM2 === undefined ? undefined : sum(conductorAreaM2) / grossM2,
     insulatedSquare: netM2 === undefined ? undefined : squares / netM2,
     insulatedRound: netM2 === undefined ? undefined : ((Math.PI / 4) * squares) / netM2,
   };
@@ -56,7 +61,12 @@ export const wireFill = defineCalculation({
   }),
   example: { strands: [{ count: 2, bareM: 0.00085 }], turnsInSlot: 68, grossM2: 185e-6, netM2: 158e-6 },
   compute: (x, note) => {
-    const fill = slotFill(x.strands, x.turnsInSlot, x.grade as WireGrade, x.grossM2, x.netM2);
+    const fill = slotFill(
+      [{ strands: x.strands, turnsInSlot: x.turnsInSlot }],
+      x.grade as WireGrade,
+      x.grossM2,
+      x.netM2,
+    );
     const say = (name: string, symbol: string, formula: string, value: number | undefined) =>
       value === undefined
         ? undefined

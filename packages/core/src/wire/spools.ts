@@ -2,12 +2,13 @@ import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
 import { CONDUCTORS, ENAMEL_DENSITY_KG_M3, type ConductorMaterial } from '../winding/copper.ts';
 import { insulatedDiameterM, type WireGrade } from './insulatedDiameter.ts';
+import { roundAreaM2 } from './strands.ts';
 
 /** Mass of a metre of wire, kg/m: π/4·d²·ρ + π/4·(D² − d²)·ρ_enamel. Without an overall diameter, bare. */
 export function massPerMetreKg(bareM: number, overallM = bareM, material: ConductorMaterial = 'copper'): number {
   return (
-    (Math.PI / 4) * bareM ** 2 * CONDUCTORS[material].densityKgM3 +
-    (Math.PI / 4) * (overallM ** 2 - bareM ** 2) * ENAMEL_DENSITY_KG_M3
+    roundAreaM2(bareM) * CONDUCTORS[material].densityKgM3 +
+    (roundAreaM2(overallM) - roundAreaM2(bareM)) * ENAMEL_DENSITY_KG_M3
   );
 }
 

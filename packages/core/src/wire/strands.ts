@@ -6,6 +6,9 @@ export interface Strand {
   label: string;
 }
 
+/** Cross-section of a round of a diameter, m². */
+export const roundAreaM2 = (diameterM: number): number => (Math.PI / 4) * diameterM ** 2;
+
 /** Number of wires in hand. */
 export function wiresInHand(strands: readonly Strand[]): number {
   return strands.reduce((n, s) => n + s.count, 0);
@@ -13,5 +16,5 @@ export function wiresInHand(strands: readonly Strand[]): number {
 
 /** Bare cross-section of all wires in hand, m². Areas are added; diameters never are. */
 export function conductorAreaM2(strands: readonly Strand[]): number {
-  return strands.reduce((a, s) => a + s.count * (Math.PI / 4) * s.bareM ** 2, 0);
+  return strands.reduce((a, s) => a + s.count * roundAreaM2(s.bareM), 0);
 }

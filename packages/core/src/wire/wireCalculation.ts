@@ -3,6 +3,7 @@ import { defineCalculation, refuse } from '../calculation.ts';
 import { insulatedDiameterM } from './insulatedDiameter.ts';
 import { parseWires } from './parseWires.ts';
 import { conductorAreaM2, wiresInHand } from './strands.ts';
+import { CIRCULAR_MIL_M2 } from '../quantity/units.ts';
 
 /** Calculation `wire.size`: what a bench notation of wires in hand means. */
 export const wireSize = defineCalculation({
@@ -44,7 +45,7 @@ export const wireSize = defineCalculation({
       })),
       wiresInHand: wiresInHand(read.value),
       areaM2,
-      circularMils: areaM2 / ((Math.PI / 4) * (0.0254 / 1000) ** 2),
+      circularMils: areaM2 / CIRCULAR_MIL_M2,
     };
   },
 });
