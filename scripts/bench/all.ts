@@ -6,6 +6,7 @@ import { benchNetwork } from './network.ts';
 import { benchRedesign } from './redesign.ts';
 import { show, type Figure } from './figure.ts';
 import { benchStorm } from './storm.ts';
+import { benchTrends } from './trends.ts';
 
 /** `npm run bench` runs all; `npm run bench -- core storm` only the named ones. */
 const BENCHES: Record<string, () => Figure[] | Promise<Figure[]>> = {
@@ -13,6 +14,7 @@ const BENCHES: Record<string, () => Figure[] | Promise<Figure[]>> = {
   api: benchApi,
   storm: benchStorm,
   visit: benchFirstVisit,
+  trends: benchTrends,
 };
 const asked = process.argv.slice(2);
 const unknown = asked.find((name) => !(name in BENCHES));

@@ -385,6 +385,8 @@ async function connected(url) {
 export async function ensureDatabase(cluster, name = 'norther', options = {}) {
   const client = await connected(cluster.adminUrl);
   try {
+    // two starts at once would change the same users; the lock goes with the connection
+    await client.query('select pg_advisory_lock(471101)');
     await makeUsers(client, cluster.secrets);
     const found = await client.query('select 1 from pg_database where datname = $1', [name]);
     if (found.rowCount === 0)

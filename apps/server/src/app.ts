@@ -35,6 +35,9 @@ import { JobController } from './job/jobController.ts';
 import { Jobs } from './job/jobs.ts';
 import { ReadJob } from './job/readJob.ts';
 import { Live } from './live/live.ts';
+import { MeasurementController } from './measurement/measurementController.ts';
+import { MeasurementRepository } from './measurement/measurementRepository.ts';
+import { Trends } from './measurement/trends.ts';
 import { LiveController } from './live/liveController.ts';
 import { notFound } from './problem/problem.ts';
 import { ProblemFilter } from './problem/problemFilter.ts';
@@ -95,6 +98,7 @@ class PageController {
     StockController,
     StepController,
     EvaluateController,
+    MeasurementController,
     FilesController,
     LiveController,
     SearchController,
@@ -122,6 +126,8 @@ class PageController {
     Materials,
     Steps,
     Evaluations,
+    MeasurementRepository,
+    Trends,
     Live,
     Drafts,
     Exchange,

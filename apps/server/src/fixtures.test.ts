@@ -38,7 +38,7 @@ async function asItWas(name: string): Promise<pg.Client> {
 /** Columns that came later and stand at their defaults, and those that moved, by table. */
 const MOVED: Readonly<Record<string, { gone?: string[]; added?: string[] }>> = {
   motor: { gone: ['nameplate', 'nameplate_typed', 'read_with'] },
-  job: { added: ['customer_id', 'nameplate', 'nameplate_typed', 'read_with'] },
+  job: { added: ['family', 'customer_id', 'nameplate', 'nameplate_typed', 'read_with'] },
   cure_run: { added: ['rows', 'shown'] },
   report: { added: ['source'] },
 };
@@ -97,6 +97,39 @@ describe('the shop of 2026-11-27 restored into this version', () => {
     );
     expect(after.rows).toEqual(before.rows);
     expect(after.rows.length).toBe(19);
+  });
+  it('what was measured before can be compared: a row for each quantity, as the documents say', async () => {
+    const { rows } = await is.query<{ source: string; n: number }>(
+      'select source, count(*)::int as n from measurement group by 1 order by 1',
+    );
+    expect(rows.map((r) => r.source)).toEqual(['balance', 'step', 'test']);
+    const { rows: tests } = await is.query<{ value: number; said: number; what: string; typed: string }>(
+      `select m.value, (t.values->>'ab')::float8 as said, m.what, m.typed from measurement m join test_run t on t.id = m.source_id
+        where m.what = 'windingResistance.ab'`,
+    );
+    const { rows: counted } = await is.query(
+      `select count(*)::int as n from test_run where kind = 'windingResistance'`,
+    );
+    expect(tests.length).toBe(counted[0].n);
+    for (const t of tests) {
+      expect(t.value).toBe(t.said);
+      expect(t.typed).toMatch(/Ω$/);
+    }
+    const { rows: derived } = await is.query(
+      `select m.value, (t.result->'values'->>'correctedMeanOhm')::float8 as said from measurement m join test_run t on t.id = m.source_id
+        where m.what = 'windingResistance.correctedMeanOhm'`,
+    );
+    expect(derived.length).toBeGreaterThan(5);
+    for (const d of derived) expect(d.value).toBe(d.said);
+    const { rows: families } = await is.query('select count(*)::int as n from job where family is null');
+    expect(families[0]).toEqual({ n: 0 });
+    // done once: a second start adds nothing
+    const before = await is.query('select count(*)::int as n, max(id)::int as last from measurement');
+    const again = await serve('norther_is');
+    await again.stop();
+    expect((await is.query('select count(*)::int as n, max(id)::int as last from measurement')).rows).toEqual(
+      before.rows,
+    );
   });
   it('opens: floor, every motor, its papers', async () => {
     const viewer = await server.as('per');

@@ -8,5 +8,6 @@ export * from './exchange.ts';
 export * from './archive.ts';
 export * from './joints.ts';
 export * from './time.ts';
+export * from './trend.ts';
 export * from './stock.ts';
 export * from './material.ts';

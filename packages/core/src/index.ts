@@ -54,6 +54,7 @@ export * from './evaluate/noLoadRun.ts';
 export * from './evaluate/testKind.ts';
 export * from './evaluate/tests.ts';
 export * from './evaluate/judging.ts';
+export * from './evaluate/measurements.ts';
 export * from './drawing/shapes.ts';
 export * from './drawing/slotRing.ts';
 export * from './drawing/connectionRing.ts';

@@ -1,14 +1,12 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
 import { Injectable, type OnApplicationShutdown } from '@nestjs/common';
-import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
+import { drizzle } from 'drizzle-orm/node-postgres';
 import pg from 'pg';
 import { prepareDatabase } from './prepareDatabase.ts';
 import * as schema from './schema.ts';
+import type { Tables, Transaction } from './tables.ts';
 
-export type Tables = NodePgDatabase<typeof schema>;
-export type Transaction = Parameters<Parameters<Tables['transaction']>[0]>[0];
-/** Whoever asks says over which connection: the pool's next free one, or that of the transaction it stands in. */
-export type Reader = Tables | Transaction;
+export type { Reader, Tables, Transaction } from './tables.ts';
 
 /** Connections of one process, and how many may wait for one before more are turned away. */
 const MOST_CONNECTIONS = 20;

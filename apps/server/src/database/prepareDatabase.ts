@@ -1,4 +1,5 @@
 import { fileURLToPath } from 'node:url';
+import { backfillMeasurements } from '../measurement/backfill.ts';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import pg from 'pg';
@@ -6,7 +7,16 @@ import pg from 'pg';
 /** Tables whose rows may go: what is not a record of work. */
 const MAY_DELETE = ['session', 'device_person', 'sign_in_failure', 'draft', 'idempotency_key'];
 /** Tables whose rows are only ever added. */
-const ONLY_ADDED = ['audit_event', 'cure_run', 'balance_run', 'stock_entry', 'winding_record', 'archive_record'];
+const ONLY_ADDED = [
+  'audit_event',
+  'cure_run',
+  'balance_run',
+  'stock_entry',
+  'winding_record',
+  'archive_record',
+  'measurement',
+  'done_once',
+];
 
 export const migrationsFolder = fileURLToPath(new URL('../../drizzle', import.meta.url));
 
@@ -21,6 +31,7 @@ export async function prepareDatabase(ownerUrl: string | undefined, url: string)
   try {
     await client.query('select pg_advisory_lock(471100)');
     await migrate(drizzle(client), { migrationsFolder });
+    await backfillMeasurements(client);
     const runner = decodeURIComponent(new URL(url).username);
     if (ownerUrl && runner !== '' && runner !== decodeURIComponent(new URL(ownerUrl).username))
       await grantTo(client, runner);

@@ -128,6 +128,8 @@ export const job = pgTable(
     impregnation: text('impregnation').notNull(),
     priority: text('priority').notNull(),
     promised: date('promised'),
+    /** what it is compared with (core's familyOf), as the nameplate of this visit says */
+    family: text('family'),
     takenInAt: now('taken_in_at'),
     closedAt: when('closed_at'),
     importedFrom: text('imported_from'),
@@ -142,6 +144,10 @@ export const job = pgTable(
     index('job_open')
       .on(t.takenInAt)
       .where(sql`closed_at is null`),
+    index('job_closed')
+      .on(t.closedAt.desc(), t.takenInAt)
+      .where(sql`closed_at is not null`),
+    index('job_family').on(t.family, t.takenInAt.desc()),
     check('job_came_known', sql`${t.came} in ('whole motor','stator only','rotor only')`),
     check('job_quantity', sql`${t.quantity} between 1 and 500`),
   ],
@@ -485,3 +491,39 @@ export const auditEvent = pgTable(
   },
   (t) => [index('audit_event_job').on(t.jobId, t.id)],
 );
+
+/**
+ * One row for each measured quantity of a test, step or balance, beside its document: trends, before and after and statistics ask
+ * these. Only ever added; what a correction replaced is known by its test.
+ */
+export const measurement = pgTable(
+  'measurement',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    jobId: uuid('job_id').notNull(),
+    source: text('source').notNull(),
+    sourceId: uuid('source_id').notNull(),
+    what: text('what').notNull(),
+    /** in the quantity's base unit */
+    value: doublePrecision('value').notNull(),
+    unit: text('unit').notNull(),
+    bound: text('bound'),
+    typed: text('typed'),
+    stage: text('stage'),
+    part: text('part'),
+    at: now('at'),
+    personName: text('person_name'),
+    verdict: text('verdict'),
+  },
+  (t) => [
+    ofJob('measurement_job', t),
+    index('measurement_job_what').on(t.jobId, t.what, t.at.desc()),
+    unique('measurement_once').on(t.sourceId, t.what),
+    check('measurement_source', sql`${t.source} in ('test','step','balance')`),
+    check('measurement_bound', sql`${t.bound} is null or ${t.bound} in ('above','below')`),
+    check('measurement_verdict', sql`${t.verdict} is null or ${verdictIn('verdict')}`),
+  ],
+);
+
+/** Work on old rows that was done once, after a migration. */
+export const doneOnce = pgTable('done_once', { name: text('name').primaryKey(), at: now('at') });

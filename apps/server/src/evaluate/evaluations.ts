@@ -19,6 +19,8 @@ import type { Transaction } from '../database/database.ts';
 import { balanceRun, cureRun, testRun } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import { ReadJob, refuseClosed, type JobRow } from '../job/readJob.ts';
+import { measuredByBalance, measuredByTest } from '../measurement/measured.ts';
+import { MeasurementRepository } from '../measurement/measurementRepository.ts';
 import { badField, badForm, notFound, Problem } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
 import { WorkThread } from '../thread/workThread.ts';
@@ -30,16 +32,19 @@ export class Evaluations {
   readonly read: ReadJob;
   readonly shop: Shop;
   readonly thread: WorkThread;
+  readonly measurements: MeasurementRepository;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) read: ReadJob,
     @Inject(Shop) shop: Shop,
     @Inject(WorkThread) thread: WorkThread,
+    @Inject(MeasurementRepository) measurements: MeasurementRepository,
   ) {
     this.writes = writes;
     this.read = read;
     this.shop = shop;
     this.thread = thread;
+    this.measurements = measurements;
   }
 
   async test(
@@ -81,6 +86,19 @@ export class Evaluations {
         })
         .returning({ id: testRun.id });
       if (!stored) throw new Error('test not stored');
+      await this.measurements.add(
+        tx,
+        {
+          jobId: row.id,
+          source: 'test',
+          sourceId: stored.id,
+          stage: body.stage,
+          at: act.at,
+          personName: act.actor.name,
+          verdict: judged.verdict,
+        },
+        measuredByTest({ ...body, values: reading.values, result: judged.result }, defaultsOf(settings)),
+      );
       await audit({
         action: body.supersedes ? 'test.correct' : 'test.record',
         jobId: row.id,
@@ -211,6 +229,11 @@ export class Evaluations {
         })
         .returning({ id: balanceRun.id });
       if (!stored) throw new Error('balance run not stored');
+      await this.measurements.add(
+        tx,
+        { jobId: row.id, source: 'balance', sourceId: stored.id, at: act.at, personName: act.actor.name, verdict },
+        measuredByBalance({ typed: body.typed, values: reading.values }, defaultsOf(settings)),
+      );
       await audit({
         action: 'balance.record',
         jobId: row.id,

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { jobFileSchema, type JobFile } from '@norther/contracts';
-import { sentenceOfIssue } from '@norther/core';
+import { familyOf, METRIC_DEFAULTS, sentenceOfIssue, type Nameplate, type ReadingDefaults } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
 import { and, asc, type Column, eq, inArray } from 'drizzle-orm';
 import { now } from '../clock/clock.ts';
@@ -26,6 +26,8 @@ import { type Act, Writes } from '../database/writes.ts';
 import { kindOf, MOST_FILE_BYTES } from '../files/filesController.ts';
 import { customerOf, motorFor } from '../job/jobs.ts';
 import { ReadJob } from '../job/readJob.ts';
+import { measuredByBalance, measuredByStep, measuredByTest, partOf } from '../measurement/measured.ts';
+import { addMeasurements } from '../measurement/addMeasurements.ts';
 import { badField, Problem } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
 
@@ -170,6 +172,7 @@ export class Exchange {
           customerId,
           nameplateTyped: file.job.nameplateTyped,
           nameplate: file.job.nameplate,
+          family: familyOf(file.job.nameplate as Nameplate) ?? null,
           readWith: file.job.readWith,
           what: file.job.what,
           came: file.job.intake.came,
@@ -186,6 +189,7 @@ export class Exchange {
         .returning();
       if (!row) throw new Error('job not stored');
       const jobId = row.id;
+      const defaults = { ...METRIC_DEFAULTS, ...file.job.readWith } as ReadingDefaults;
       for (const w of file.windings)
         await tx.insert(windingRecord).values({
           jobId,
@@ -213,21 +217,38 @@ export class Exchange {
           notes: s.notes,
         });
         for (const a of s.attempts) {
-          await tx.insert(stepAttempt).values({
-            jobId,
-            code: s.code,
-            number: a.number,
-            startedBy: a.startedBy,
-            startedAt: new Date(a.startedAt),
-            override: a.override,
-            finishedBy: a.finishedBy,
-            finishedAt: a.finishedAt ? new Date(a.finishedAt) : null,
-            typed: a.typed,
-            values: a.values,
-            verdict: a.verdict,
-            reason: a.reason,
-            signed: a.signed,
-          });
+          const [attempt] = await tx
+            .insert(stepAttempt)
+            .values({
+              jobId,
+              code: s.code,
+              number: a.number,
+              startedBy: a.startedBy,
+              startedAt: new Date(a.startedAt),
+              override: a.override,
+              finishedBy: a.finishedBy,
+              finishedAt: a.finishedAt ? new Date(a.finishedAt) : null,
+              typed: a.typed,
+              values: a.values,
+              verdict: a.verdict,
+              reason: a.reason,
+              signed: a.signed,
+            })
+            .returning({ id: stepAttempt.id });
+          if (attempt && a.finishedAt)
+            await addMeasurements(
+              tx,
+              {
+                jobId,
+                source: 'step',
+                sourceId: attempt.id,
+                part: partOf(s.code),
+                at: new Date(a.finishedAt),
+                personName: a.finishedBy,
+                verdict: a.verdict,
+              },
+              measuredByStep({ ...a, code: s.code }, defaults),
+            );
         }
       }
       // a reading keeps its id, unless this Norther has it already
@@ -269,6 +290,19 @@ export class Exchange {
           correctionReason: t.correctionReason,
           signed: t.signed,
         });
+        await addMeasurements(
+          tx,
+          {
+            jobId,
+            source: 'test',
+            sourceId: idOf(t.id),
+            stage: t.stage,
+            at: new Date(t.takenAt),
+            personName: t.person,
+            verdict: t.verdict,
+          },
+          measuredByTest(t, defaults),
+        );
         stored.add(t.id);
       }
       for (const { person, at, ...c } of file.cures)
@@ -280,15 +314,32 @@ export class Exchange {
           personName: person,
           at: new Date(at),
         });
-      for (const { person, at, ...b } of file.balances)
-        await tx.insert(balanceRun).values({
-          ...b,
-          jobId,
-          calculation: b.calculation ?? b.result.id,
-          calculationVersion: b.calculationVersion ?? b.result.version,
-          personName: person,
-          at: new Date(at),
-        });
+      for (const { person, at, ...b } of file.balances) {
+        const [run] = await tx
+          .insert(balanceRun)
+          .values({
+            ...b,
+            jobId,
+            calculation: b.calculation ?? b.result.id,
+            calculationVersion: b.calculationVersion ?? b.result.version,
+            personName: person,
+            at: new Date(at),
+          })
+          .returning({ id: balanceRun.id });
+        if (run)
+          await addMeasurements(
+            tx,
+            {
+              jobId,
+              source: 'balance',
+              sourceId: run.id,
+              at: new Date(at),
+              personName: person,
+              verdict: b.verdict,
+            },
+            measuredByBalance(b, defaults),
+          );
+      }
       for (const a of file.attachments) {
         const content = Buffer.from(a.base64, 'base64');
         await tx.insert(attachment).values({

@@ -1,5 +1,6 @@
 import { defaultsOf } from '@norther/contracts';
 import {
+  familyOf,
   NAMEPLATE_FIELDS,
   nameplateSchema,
   polesFrom,
@@ -76,6 +77,7 @@ export class Jobs {
           customerId: owner,
           nameplateTyped: body.nameplate,
           nameplate: plate,
+          family: familyOf(plate) ?? null,
           readWith: defaults,
           what: body.what,
           came: body.intake.came,
@@ -120,6 +122,7 @@ export class Jobs {
         customerId: owner,
         nameplateTyped: body.nameplate,
         nameplate: plate,
+        family: familyOf(plate) ?? null,
         readWith: defaults,
         what: body.what,
         came: body.intake.came,

@@ -26,6 +26,8 @@ import type { Transaction } from '../database/database.ts';
 import { balanceRun, cureRun, job, report, routeStep, stepAttempt, testRun } from '../database/schema.ts';
 import { type Act, type WriteUnit, Writes } from '../database/writes.ts';
 import { graphOf, ReadJob, refuseClosed, readableWhy, statesOf, type JobRow } from '../job/readJob.ts';
+import { measuredByStep, partOf } from '../measurement/measured.ts';
+import { MeasurementRepository } from '../measurement/measurementRepository.ts';
 import { badForm, notFound, Problem } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
 import { Windings } from '../winding/windings.ts';
@@ -37,16 +39,19 @@ export class Steps {
   readonly read: ReadJob;
   readonly shop: Shop;
   readonly windings: Windings;
+  readonly measurements: MeasurementRepository;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) read: ReadJob,
     @Inject(Shop) shop: Shop,
     @Inject(Windings) windings: Windings,
+    @Inject(MeasurementRepository) measurements: MeasurementRepository,
   ) {
     this.writes = writes;
     this.read = read;
     this.shop = shop;
     this.windings = windings;
+    this.measurements = measurements;
   }
 
   async start(act: Act, number: string, code: string, overrideReason: string | undefined): Promise<null> {
@@ -144,6 +149,19 @@ export class Steps {
           .update(stepAttempt)
           .set({ finishedBy: act.actor.name, finishedAt: act.at, typed, values: reading.values, verdict, reason })
           .where(eq(stepAttempt.id, open.id));
+        await this.measurements.add(
+          unit.tx,
+          {
+            jobId: row.id,
+            source: 'step',
+            sourceId: open.id,
+            part: partOf(code),
+            at: act.at,
+            personName: act.actor.name,
+            verdict,
+          },
+          measuredByStep({ code, typed, values: reading.values }, defaultsOf(settings)),
+        );
         await unit.audit({
           action: 'step.finish',
           jobId: row.id,

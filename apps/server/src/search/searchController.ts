@@ -6,6 +6,9 @@ import { Database } from '../database/database.ts';
 import { auditEvent } from '../database/schema.ts';
 import { ReadJob } from '../job/readJob.ts';
 
+/** Word for word as the index \`job_search\` has it, so that it is used. */
+const SEARCHED = `(j.number || E'\\n' || j.what || E'\\n' || coalesce(j.nameplate->>'serial', '') || E'\\n' || coalesce(j.nameplate->>'manufacturer', '') || E'\\n' || coalesce(j.nameplate->>'typeMark', ''))`;
+
 @ApiTags('search')
 @Controller('api')
 export class SearchController {
@@ -33,8 +36,7 @@ export class SearchController {
       name: 'search',
       text: `select j.number, j.what, c.name as customer, j.nameplate->>'serial' as serial, j.closed_at, (lower(j.number) = lower($2)) as exact
         from job j join customer c on c.id = j.customer_id
-        where j.number ilike $1 or j.what ilike $1 or c.name ilike $1 or j.nameplate->>'serial' ilike $1
-           or j.nameplate->>'manufacturer' ilike $1 or j.nameplate->>'typeMark' ilike $1
+        where ${SEARCHED} ilike $1 or j.customer_id = any(array(select id from customer where name ilike $1))
         order by exact desc, j.closed_at desc nulls first, j.taken_in_at desc limit 20`,
       values: [like, words],
     });

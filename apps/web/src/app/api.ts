@@ -24,6 +24,7 @@ import type {
   StockLotView,
   Visit,
   WindingView,
+  Trend,
 } from '@norther/contracts';
 import type { JointKind, JointOrder, Verdict, WindingPart } from '@norther/core';
 import type { z } from 'zod';
@@ -235,6 +236,10 @@ export const api = createApi({
       query: ({ number, part }) => `jobs/${number}/material/${part}`,
       providesTags: (_r, _e, { number }) => [{ type: 'Job', id: number }],
     }),
+    trend: b.query<Trend, { number: string; what: string }>({
+      query: ({ number, what }) => ({ url: `jobs/${number}/trend`, params: { what } }),
+      providesTags: (_r, _e, { number }) => [{ type: 'Job', id: number }],
+    }),
     saveMaterial: b.mutation<
       MaterialSheet,
       { number: string; part: WindingPart; version: number; typed: Record<string, string> }
@@ -383,6 +388,7 @@ export const {
   useFinishStepMutation,
   useMendStepMutation,
   useRecordTestMutation,
+  useTrendQuery,
   useSignTestMutation,
   useRecordCureMutation,
   useRecordBalanceMutation,

@@ -295,6 +295,11 @@ export const insulationResistanceTest: TestKind = {
   id: 'insulationResistance',
   title: 'Insulation resistance',
   calculation: insulationResistance as unknown as Calculation,
+  derived: [
+    { name: 'r40Megohm', title: 'At 40 °C after 1 min', unit: 'MΩ' },
+    { name: 'polarizationIndex', title: 'Polarization index', unit: '' },
+    { name: 'absorptionRatio', title: 'Absorption ratio', unit: '' },
+  ],
   caution: EARTH,
   usual: { testV: '500', measured: 'whole winding', kind: 'random-wound', system: 'thermosetting' },
   stages: { IN: 'required', BS: 'optional', AC: 'required', VC: 'required', AA: 'required', FI: 'required' },

@@ -238,6 +238,11 @@ export const noLoadRunTest: TestKind = {
   id: 'noLoadRun',
   title: 'No-load run',
   calculation: noLoadRun as unknown as Calculation,
+  derived: [
+    { name: 'currentShare', title: 'No-load current, share of rated', unit: '' },
+    { name: 'currentUnbalancePercent', title: 'Current unbalance', unit: '%' },
+    { name: 'voltageUnbalancePercent', title: 'Voltage unbalance', unit: '%' },
+  ],
   needsWholeMotor: true,
   caution: 'Rotating: guard on, key secured. First start at reduced voltage.',
   stages: { IN: 'optional', AA: 'required', FI: 'required' },

@@ -34,6 +34,8 @@ export interface TestKind {
   /** absent: Norther does not work this test out; the result is stated by a person */
   readonly calculation?: Calculation;
   readonly input?: (values: Readings, context: JudgingContext) => Record<string, unknown>;
+  /** figures of the result that are worth comparing over stages, visits and motors */
+  readonly derived?: readonly { name: string; title: string; unit: string }[];
   /** only a whole motor can be run */
   readonly needsWholeMotor?: true;
   /** what is usually read, filled in when the entry opens */

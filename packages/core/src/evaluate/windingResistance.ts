@@ -214,6 +214,11 @@ export const windingResistanceTest: TestKind = {
   id: 'windingResistance',
   title: 'Winding resistance',
   calculation: windingResistance as unknown as Calculation,
+  derived: [
+    { name: 'correctedMeanOhm', title: 'Mean at 20 °C', unit: 'Ω' },
+    { name: 'unbalancePercent', title: 'Unbalance lead to lead', unit: '%' },
+    { name: 'againstPlanPercent', title: 'Off the plan', unit: '%' },
+  ],
   caution: EARTH,
   stages: { IN: 'required', BS: 'optional', AC: 'required', VC: 'required', AA: 'optional', FI: 'required' },
   fields: [

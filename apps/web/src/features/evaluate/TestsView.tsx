@@ -24,6 +24,7 @@ import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { type Typed, useTypedForm } from '../../ui/useTypedForm.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 import { WorkingTable } from '../../ui/Working.tsx';
+import { TrendView } from './TrendView.tsx';
 import { stagesOf, TestMatrix } from './TestMatrix.tsx';
 
 /** Matrix of test by stage; one cell open below: readings in, verdict with reason and working out. */
@@ -82,6 +83,7 @@ function TestCell({ job, stage, kind }: { job: JobDetail; stage: TestStage; kind
             }}
           />
         )}
+        <TrendView job={job} kind={kind} />
       </div>
       <div className="space-y-3">
         {[...runs].reverse().map((t) => (

@@ -1,0 +1,85 @@
+import { METRIC_DEFAULTS, OPERATIONS, familyOf, type Nameplate } from '@norther/core';
+import { drizzle } from 'drizzle-orm/node-postgres';
+import type pg from 'pg';
+import * as schema from '../database/schema.ts';
+import { measuredByBalance, measuredByStep, measuredByTest, partOf } from './measured.ts';
+import { addMeasurements, type MeasurementOf } from './addMeasurements.ts';
+
+const NAME = 'measurements of readings recorded before';
+const AT_ONCE = 500;
+
+interface Old {
+  id: string;
+  jobId: string;
+  typed: unknown;
+  values: unknown;
+  verdict: string | null;
+  person: string | null;
+  at: Date;
+  kind?: string;
+  code?: string;
+  stage?: string;
+  result?: unknown;
+}
+const SOURCES = [
+  {
+    source: 'test' as const,
+    text: `select id, job_id as "jobId", typed, values, verdict, person_name as person, taken_at as at, kind, stage, result
+      from test_run where id > $1 order by id limit ${AT_ONCE}`,
+    measured: (o: Old) => measuredByTest({ ...o, kind: o.kind ?? '' }, METRIC_DEFAULTS),
+  },
+  {
+    source: 'step' as const,
+    text: `select id, job_id as "jobId", typed, values, verdict, finished_by as person, finished_at as at, code
+      from step_attempt where finished_at is not null and id > $1 order by id limit ${AT_ONCE}`,
+    measured: (o: Old) =>
+      OPERATIONS.has(o.code ?? '') ? measuredByStep({ ...o, code: o.code ?? '' }, METRIC_DEFAULTS) : [],
+  },
+  {
+    source: 'balance' as const,
+    text: `select id, job_id as "jobId", typed, values, verdict, person_name as person, at
+      from balance_run where id > $1 order by id limit ${AT_ONCE}`,
+    measured: (o: Old) => measuredByBalance(o, METRIC_DEFAULTS),
+  },
+];
+
+/** Once: measured quantities of readings of before, and the family of every visit. By the owner, after the migrations. */
+export async function backfillMeasurements(owner: pg.Client): Promise<void> {
+  const known = await owner.query('select 1 from done_once where name = $1', [NAME]);
+  if (known.rowCount !== 0) return;
+  const tables = drizzle(owner, { schema });
+  await owner.query('begin');
+  try {
+    for (const { source, text, measured } of SOURCES)
+      for (let last = '00000000-0000-0000-0000-000000000000'; ;) {
+        const { rows } = await owner.query<Old>(text, [last]);
+        for (const o of rows) {
+          const of: MeasurementOf = {
+            jobId: o.jobId,
+            source,
+            sourceId: o.id,
+            stage: o.stage,
+            part: o.code !== undefined && OPERATIONS.has(o.code) ? partOf(o.code) : undefined,
+            at: o.at,
+            personName: o.person,
+            verdict: o.verdict,
+          };
+          await addMeasurements(tables, of, measured(o));
+        }
+        const end = rows.at(-1);
+        if (!end || rows.length < AT_ONCE) break;
+        last = end.id;
+      }
+    // a closed visit is kept as it is by its triggers; what it is compared with is no change of it
+    await owner.query('alter table job disable trigger user');
+    const { rows: jobs } = await owner.query<{ id: string; nameplate: Nameplate }>('select id, nameplate from job');
+    for (const j of jobs)
+      await owner.query('update job set family = $2 where id = $1', [j.id, familyOf(j.nameplate) ?? null]);
+    await owner.query('alter table job enable trigger user');
+    await owner.query('insert into done_once (name) values ($1)', [NAME]);
+    await owner.query('commit');
+  } catch (error) {
+    await owner.query('rollback');
+    throw error;
+  }
+}

@@ -1,0 +1,41 @@
+import { BALANCE_FIELDS } from '@norther/contracts';
+import {
+  derivedOf,
+  measurementsOf,
+  operation,
+  testKind,
+  type FieldValue,
+  type Measurement,
+  type ReadingDefaults,
+} from '@norther/core';
+
+interface Document {
+  typed: unknown;
+  values: unknown;
+}
+const of = (name: string, fields: Parameters<typeof measurementsOf>[1], d: Document, defaults: ReadingDefaults) =>
+  measurementsOf(name, fields, d.values as Record<string, FieldValue>, d.typed as Record<string, string>, defaults);
+
+/** What a test measured and what was worked out of it. */
+export function measuredByTest(
+  test: Document & { kind: string; result?: unknown },
+  defaults: ReadingDefaults,
+): Measurement[] {
+  const kind = testKind(test.kind);
+  if (!kind) return [];
+  return [...of(kind.id, kind.fields, test, defaults), ...derivedOf(kind, test.result as { values: unknown } | null)];
+}
+
+/** The part that a step works on; none where it works on the whole motor. */
+export function partOf(code: string): string | undefined {
+  const { rail } = operation(code);
+  return rail === 'trunk' ? undefined : rail;
+}
+
+/** What was recorded at the finish of a step. */
+export const measuredByStep = (attempt: Document & { code: string }, defaults: ReadingDefaults): Measurement[] =>
+  of(attempt.code, operation(attempt.code).fields, attempt, defaults);
+
+/** What was typed at the balancing stand. */
+export const measuredByBalance = (run: Document, defaults: ReadingDefaults): Measurement[] =>
+  of('balance', BALANCE_FIELDS, run, defaults);
