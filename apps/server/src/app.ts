@@ -53,6 +53,9 @@ import { Materials } from './stock/materials.ts';
 import { Stock } from './stock/stock.ts';
 import { StockController } from './stock/stockController.ts';
 import { WorkThread } from './thread/workThread.ts';
+import { TraceController } from './trace/traceController.ts';
+import { TraceRepository } from './trace/traceRepository.ts';
+import { Traces } from './trace/traces.ts';
 import { Joints } from './winding/joints.ts';
 import { JointsController } from './winding/jointsController.ts';
 import { WindingController } from './winding/windingController.ts';
@@ -99,6 +102,7 @@ class PageController {
     StepController,
     EvaluateController,
     MeasurementController,
+    TraceController,
     FilesController,
     LiveController,
     SearchController,
@@ -128,6 +132,8 @@ class PageController {
     Evaluations,
     MeasurementRepository,
     Trends,
+    TraceRepository,
+    Traces,
     Live,
     Drafts,
     Exchange,

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { unpack } from './trace/packing.ts';
 import { addressOf, makeDatabase, serve, type TestServer } from './testing/server.ts';
 
 const root = fileURLToPath(new URL('../../..', import.meta.url));
@@ -39,7 +40,7 @@ async function asItWas(name: string): Promise<pg.Client> {
 const MOVED: Readonly<Record<string, { gone?: string[]; added?: string[] }>> = {
   motor: { gone: ['nameplate', 'nameplate_typed', 'read_with'] },
   job: { added: ['family', 'customer_id', 'nameplate', 'nameplate_typed', 'read_with'] },
-  cure_run: { added: ['rows', 'shown'] },
+  cure_run: { gone: ['times_min', 'channels'], added: ['trace_id'] },
   report: { added: ['source'] },
 };
 
@@ -131,6 +132,25 @@ describe('the shop of 2026-11-27 restored into this version', () => {
       before.rows,
     );
   });
+  it('every sample of every oven log is as it was, now in chunks', async () => {
+    const { rows: before } = await was.query(
+      'select id, file_name, times_min as "timesMin", channels from cure_run order by id',
+    );
+    expect(before.length).toBeGreaterThan(0);
+    for (const b of before) {
+      const { rows: chunks } = await is.query(
+        `select k.packed, k.count, t.channels from cure_run c join trace t on t.id = c.trace_id join trace_chunk k on k.trace_id = t.id
+          where c.id = $1 order by k.first`,
+        [b.id],
+      );
+      const { x, values } = unpack(chunks, b.channels.length);
+      expect(Array.from(x)).toEqual(b.timesMin);
+      b.channels.forEach((c: { name: string; role: string; valuesC: (number | null)[] }, i: number) => {
+        expect(chunks[0].channels[i]).toEqual({ name: c.name, unit: '°C', role: c.role });
+        expect(Array.from(values[i] ?? [])).toEqual(c.valuesC.map((v) => v ?? NaN));
+      });
+    }
+  });
   it('opens: floor, every motor, its papers', async () => {
     const viewer = await server.as('per');
     const { body: open } = await viewer('GET', 'jobs');
@@ -140,7 +160,10 @@ describe('the shop of 2026-11-27 restored into this version', () => {
       expect(status, number).toBe(200);
       for (const r of body.reports)
         expect((await viewer('GET', `reports/${r.id}`)).headers.get('content-type')).toBe('application/pdf');
-      for (const c of body.cures) expect(c.timesMin.length).toBe(c.rows);
+      for (const c of body.cures) {
+        const trace = await viewer('GET', `traces/${c.trace.id}`);
+        expect([trace.status, trace.body.x.length > 2]).toEqual([200, true]);
+      }
     }
   });
 });

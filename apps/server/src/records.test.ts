@@ -168,6 +168,9 @@ describe('guards in the database', () => {
     'test_run',
     'cure_run',
     'balance_run',
+    'measurement',
+    'trace',
+    'trace_chunk',
   ];
   it.each(KEPT)('%s: nothing is deleted or truncated, by the owner neither', async (table) => {
     await expect(server.pool.query(`delete from ${table}`)).rejects.toThrow(/kept as written/);
@@ -181,6 +184,8 @@ describe('guards in the database', () => {
     ['cure_run', 'verdict = verdict'],
     ['balance_run', 'verdict = verdict'],
     ['stock_entry', 'quantity = quantity'],
+    ['measurement', 'value = value'],
+    ['trace_chunk', 'count = count'],
   ])('%s is never updated', async (table, set) => {
     await expect(server.pool.query(`update ${table} set ${set}`)).rejects.toThrow(/kept as written/);
   });
@@ -292,7 +297,9 @@ describe('out and in again', () => {
       ['route_step', []],
       ['step_attempt', ['id']],
       ['test_run', []],
-      ['cure_run', ['id']],
+      ['cure_run', ['id', 'trace_id']],
+      ['trace', ['id']],
+      ['measurement', ['id', 'source_id']],
       ['balance_run', ['id']],
       ['attachment', ['id']],
       ['report', ['id']],
@@ -303,6 +310,12 @@ describe('out and in again', () => {
       expect(await rows(other, table, [...own]), table).toEqual(was);
       if (table !== 'attachment') expect(was.length, table).toBeGreaterThan(0);
     }
+    const samples = (from: TestServer) =>
+      from.pool.query(
+        `select j.number, t.what, k.first, k.count, md5(k.packed) as packed, md5(k.overview) as overview
+          from trace_chunk k join trace t on t.id = k.trace_id join job j on j.id = t.job_id order by 1, 2, 3, 5`,
+      );
+    expect((await samples(other)).rows).toEqual((await samples(server)).rows);
     await other.stop();
   }, 120_000);
 });

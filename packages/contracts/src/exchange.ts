@@ -204,16 +204,6 @@ export const jobFileSchema = z.object({
       fileName: line,
       resin: like(resinSchema, 'This is no resin'),
       limits: limits.default({}),
-      rows: z.int().min(0).default(0),
-      shown: z
-        .object({
-          timesMin: z.array(z.number()),
-          channels: z.array(
-            z.looseObject({ name: z.string(), role: z.string(), valuesC: z.array(z.number().nullable()) }),
-          ),
-        })
-        .nullable()
-        .default(null),
       calculation: z.string().optional(),
       calculationVersion: z.int().optional(),
       timesMin: z.array(z.number()),

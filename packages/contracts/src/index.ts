@@ -9,5 +9,6 @@ export * from './archive.ts';
 export * from './joints.ts';
 export * from './time.ts';
 export * from './trend.ts';
+export * from './trace.ts';
 export * from './stock.ts';
 export * from './material.ts';

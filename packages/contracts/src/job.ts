@@ -1,3 +1,4 @@
+import type { TraceHeadView } from './trace.ts';
 import {
   candidateKeySchema,
   IMPREGNATIONS,
@@ -156,10 +157,8 @@ export interface CureView {
   verdict: Verdict;
   reason: string;
   result: unknown;
-  /** rows recorded; a long log is thinned to what a drawing needs, every row stays kept */
-  rows: number;
-  timesMin: number[];
-  channels: { name: string; role: string; valuesC: (number | null)[] }[];
+  /** its samples are asked for apart */
+  trace: TraceHeadView;
   badRows: { line: number; text: string; reason: string }[];
   ratedC: number;
   person: string;

@@ -45,6 +45,7 @@ export * from './process/engine.ts';
 export * from './process/judgeRecord.ts';
 export * from './quantity/extent.ts';
 export * from './process/trace.ts';
+export * from './trace/samples.ts';
 export * from './process/cure.ts';
 export * from './balance/tolerance.ts';
 export * from './balance/onePlane.ts';

@@ -1,5 +1,6 @@
 import { fileURLToPath } from 'node:url';
 import { backfillMeasurements } from '../measurement/backfill.ts';
+import { backfillTraces } from '../trace/backfill.ts';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import pg from 'pg';
@@ -15,6 +16,7 @@ const ONLY_ADDED = [
   'winding_record',
   'archive_record',
   'measurement',
+  'trace_chunk',
   'done_once',
 ];
 
@@ -32,6 +34,7 @@ export async function prepareDatabase(ownerUrl: string | undefined, url: string)
     await client.query('select pg_advisory_lock(471100)');
     await migrate(drizzle(client), { migrationsFolder });
     await backfillMeasurements(client);
+    await backfillTraces(client);
     const runner = decodeURIComponent(new URL(url).username);
     if (ownerUrl && runner !== '' && runner !== decodeURIComponent(new URL(ownerUrl).username))
       await grantTo(client, runner);

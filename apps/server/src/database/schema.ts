@@ -19,6 +19,13 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 
+/** A channel of a trace as it is kept. */
+export interface TraceChannelKept {
+  name: string;
+  unit: string;
+  role: string;
+}
+
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
 const now = (name: string) => timestamp(name, { withTimezone: true }).notNull().defaultNow();
 const when = (name: string) => timestamp(name, { withTimezone: true });
@@ -367,6 +374,52 @@ export const testRun = pgTable(
   ],
 );
 
+/** A long sampled series: an oven log, a load run. Its samples stand in chunks, apart from the verdict made of it. */
+export const trace = pgTable(
+  'trace',
+  {
+    id: id(),
+    jobId: uuid('job_id'),
+    part: text('part'),
+    what: text('what').notNull(),
+    /** name, unit and role of each channel, in the order of its values */
+    channels: jsonb('channels').$type<TraceChannelKept[]>().notNull(),
+    xUnit: text('x_unit').notNull(),
+    /** when its x is zero; null where the file did not say */
+    startAt: when('start_at'),
+    /** file, instrument or by hand, and its name */
+    source: text('source').notNull(),
+    sourceName: text('source_name').notNull(),
+    at: now('at'),
+    endedAt: when('ended_at'),
+  },
+  (t) => [
+    ofJob('trace_job', t),
+    index('trace_job_index').on(t.jobId),
+    check('trace_source', sql`${t.source} in ('file','instrument','by hand')`),
+    check('trace_x_unit', sql`${t.xUnit} in ('min','s')`),
+  ],
+);
+
+/** Samples of a trace (core's `Chunk`, packed as little-endian doubles), only ever added. */
+export const traceChunk = pgTable(
+  'trace_chunk',
+  {
+    traceId: uuid('trace_id').notNull(),
+    first: integer('first').notNull(),
+    count: integer('count').notNull(),
+    from: doublePrecision('x_from').notNull(),
+    to: doublePrecision('x_to').notNull(),
+    packed: bytea('packed').notNull(),
+    overview: bytea('overview').notNull(),
+  },
+  (t) => [
+    primaryKey({ name: 'trace_chunk_key', columns: [t.traceId, t.first] }),
+    foreignKey({ name: 'trace_chunk_trace', columns: [t.traceId], foreignColumns: [trace.id] }),
+    check('trace_chunk_count', sql`${t.count} between 1 and 4096`),
+  ],
+);
+
 export const cureRun = pgTable(
   'cure_run',
   {
@@ -375,12 +428,7 @@ export const cureRun = pgTable(
     fileName: text('file_name').notNull(),
     resin: jsonb('resin').notNull(),
     limits: jsonb('limits').notNull(),
-    /** one long sampled series per array, stored compactly */
-    timesMin: customType<{ data: number[] }>({ dataType: () => 'double precision[]' })('times_min').notNull(),
-    channels: jsonb('channels').notNull(),
-    rows: integer('rows').notNull().default(0),
-    /** the rows a drawing needs, where the log is long; null of logs recorded before: all of them */
-    shown: jsonb('shown'),
+    traceId: uuid('trace_id').notNull(),
     badRows: jsonb('bad_rows').notNull(),
     calculation: text('calculation').notNull(),
     calculationVersion: integer('calculation_version').notNull(),
@@ -392,6 +440,7 @@ export const cureRun = pgTable(
   },
   (t) => [
     ofJob('cure_run_job', t),
+    foreignKey({ name: 'cure_run_trace', columns: [t.traceId], foreignColumns: [trace.id] }),
     index('cure_run_job_index').on(t.jobId),
     check('cure_run_verdict', verdictIn('verdict')),
   ],

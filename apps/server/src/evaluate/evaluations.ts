@@ -13,7 +13,7 @@ import {
 } from '@norther/core';
 import { BALANCE_FIELDS, balanceInput, type balanceBody, type cureBody, type testBody } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
-import { and, desc, eq, isNull, sql } from 'drizzle-orm';
+import { and, desc, eq, isNull } from 'drizzle-orm';
 import type { z } from 'zod';
 import type { Transaction } from '../database/database.ts';
 import { balanceRun, cureRun, testRun } from '../database/schema.ts';
@@ -24,6 +24,7 @@ import { MeasurementRepository } from '../measurement/measurementRepository.ts';
 import { badField, badForm, notFound, Problem } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
 import { WorkThread } from '../thread/workThread.ts';
+import { addTrace } from '../trace/addTrace.ts';
 
 /** Readings come in, verdicts go out; each row keeps what was typed, the limits and the calculation it was judged by. */
 @Injectable()
@@ -163,6 +164,23 @@ export class Evaluations {
     });
     const { verdict, reason } = log;
     return this.writes.run(act, async ({ tx, audit, tell }) => {
+      // the samples first: nobody else waits for the job while they are written
+      const { id: jobId } = await this.read.row(number, tx);
+      const traceId = await addTrace(
+        tx,
+        {
+          jobId,
+          part: 'stator',
+          what: 'oven',
+          channels: log.channels,
+          xUnit: 'min',
+          source: 'file',
+          sourceName: body.fileName,
+          at: act.at,
+          endedAt: act.at,
+        },
+        log.chunks,
+      );
       const row = await this.read.row(number, tx, 'lock');
       refuseClosed(row);
       await this.needReasonAgain(tx, row, cureRun, body.reason);
@@ -173,10 +191,7 @@ export class Evaluations {
           fileName: body.fileName,
           resin,
           limits: settings.limits,
-          rows: log.rows,
-          timesMin: sql`${log.timesMin}::double precision[]`,
-          channels: sql`${log.channels}::jsonb`,
-          shown: log.shown,
+          traceId,
           badRows: log.badRows,
           calculation: log.result.id,
           calculationVersion: log.result.version,

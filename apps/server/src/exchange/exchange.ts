@@ -1,6 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { jobFileSchema, type JobFile } from '@norther/contracts';
-import { familyOf, METRIC_DEFAULTS, sentenceOfIssue, type Nameplate, type ReadingDefaults } from '@norther/core';
+import {
+  chunksOf,
+  familyOf,
+  METRIC_DEFAULTS,
+  sentenceOfIssue,
+  type Nameplate,
+  type ReadingDefaults,
+  type Samples,
+} from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
 import { and, asc, type Column, eq, inArray } from 'drizzle-orm';
 import { now } from '../clock/clock.ts';
@@ -20,6 +28,7 @@ import {
   stockEntry,
   stockLot,
   testRun,
+  trace,
   windingRecord,
 } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
@@ -30,6 +39,9 @@ import { measuredByBalance, measuredByStep, measuredByTest, partOf } from '../me
 import { addMeasurements } from '../measurement/addMeasurements.ts';
 import { badField, Problem } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
+import { column, unpack } from '../trace/packing.ts';
+import { addTrace } from '../trace/addTrace.ts';
+import { TraceRepository } from '../trace/traceRepository.ts';
 
 /** What is noted of a lot that is known only from jobs brought in. */
 const BROUGHT = 'came with a job of another Norther';
@@ -40,10 +52,17 @@ export class Exchange {
   readonly writes: Writes;
   readonly read: ReadJob;
   readonly shop: Shop;
-  constructor(@Inject(Writes) writes: Writes, @Inject(ReadJob) read: ReadJob, @Inject(Shop) shop: Shop) {
+  readonly traces: TraceRepository;
+  constructor(
+    @Inject(Writes) writes: Writes,
+    @Inject(ReadJob) read: ReadJob,
+    @Inject(Shop) shop: Shop,
+    @Inject(TraceRepository) traces: TraceRepository,
+  ) {
     this.writes = writes;
     this.read = read;
     this.shop = shop;
+    this.traces = traces;
   }
 
   async json(number: string): Promise<JobFile> {
@@ -61,7 +80,15 @@ export class Exchange {
         .from(testRun)
         .where(of(testRun))
         .orderBy(asc(testRun.takenAt), asc(testRun.id));
-      const cures = await tables.select().from(cureRun).where(of(cureRun)).orderBy(asc(cureRun.at));
+      const cures = await tables
+        .select()
+        .from(cureRun)
+        .innerJoin(trace, eq(trace.id, cureRun.traceId))
+        .where(of(cureRun))
+        .orderBy(asc(cureRun.at));
+      const logs = new Map<string, Samples>();
+      for (const { trace: t } of cures)
+        logs.set(t.id, unpack(await this.traces.chunks(tables, t.id), t.channels.length));
       const balances = await tables.select().from(balanceRun).where(of(balanceRun)).orderBy(asc(balanceRun.at));
       const files = await tables.select().from(attachment).where(of(attachment)).orderBy(asc(attachment.at));
       const reports = await tables.select().from(report).where(of(report)).orderBy(asc(report.revision));
@@ -105,7 +132,17 @@ export class Exchange {
           attempts: attempts.map(({ id: _id, ...a }) => a),
         })),
         tests: tests.map((t) => ({ ...t, person: t.personName, takenAt: t.takenAt.toISOString() })),
-        cures: cures.map((c) => ({ ...c, person: c.personName, at: c.at.toISOString() })),
+        cures: cures.map(({ cure_run: c, trace: t }) => ({
+          ...c,
+          timesMin: Array.from(logs.get(t.id)?.x ?? []),
+          channels: t.channels.map(({ name, role }, i) => ({
+            name,
+            role,
+            valuesC: Array.from(logs.get(t.id)?.values[i] ?? [], (v) => (Number.isNaN(v) ? null : v)),
+          })),
+          person: c.personName,
+          at: c.at.toISOString(),
+        })),
         balances: balances.map((b) => ({ ...b, person: b.personName, at: b.at.toISOString() })),
         attachments: files.map((f) => ({
           name: f.name,
@@ -305,10 +342,25 @@ export class Exchange {
         );
         stored.add(t.id);
       }
-      for (const { person, at, ...c } of file.cures)
+      for (const { person, at, timesMin, channels, ...c } of file.cures)
         await tx.insert(cureRun).values({
           ...c,
           jobId,
+          traceId: await addTrace(
+            tx,
+            {
+              jobId,
+              part: 'stator',
+              what: 'oven',
+              channels: channels.map(({ name, role }) => ({ name, unit: '°C', role })),
+              xUnit: 'min',
+              source: 'file',
+              sourceName: c.fileName,
+              at: new Date(at),
+              endedAt: new Date(at),
+            },
+            chunksOf({ x: Float64Array.from(timesMin), values: channels.map((ch) => column(ch.valuesC)) }),
+          ),
           calculation: c.calculation ?? c.result.id,
           calculationVersion: c.calculationVersion ?? c.result.version,
           personName: person,

@@ -1,3 +1,4 @@
+import type { TraceView } from '@norther/contracts';
 import { Body, Controller, Get, Inject, Param, Post, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { FastifyReply } from 'fastify';
@@ -6,13 +7,16 @@ import type { Act } from '../database/writes.ts';
 import { MostBytes } from '../http/routeFacts.ts';
 import { jobTable } from './jobTable.ts';
 import { Exchange } from './exchange.ts';
+import { Traces } from '../trace/traces.ts';
 
 @ApiTags('exchange')
 @Controller('api')
 export class ExchangeController {
   readonly exchange: Exchange;
-  constructor(@Inject(Exchange) exchange: Exchange) {
+  readonly traces: Traces;
+  constructor(@Inject(Exchange) exchange: Exchange, @Inject(Traces) traces: Traces) {
     this.exchange = exchange;
+    this.traces = traces;
   }
 
   @Get('jobs/:number/export.json')
@@ -26,7 +30,10 @@ export class ExchangeController {
 
   @Get('jobs/:number/export.csv')
   async csv(@Param('number') number: string, @Res() reply: FastifyReply): Promise<void> {
-    const text = jobTable(await this.exchange.read.detail(number));
+    const detail = await this.exchange.read.detail(number);
+    const logs = new Map<string, TraceView>();
+    for (const { trace } of detail.cures) logs.set(trace.id, await this.traces.window(trace.id, {}));
+    const text = jobTable(detail, logs);
     await reply
       .type('text/csv; charset=utf-8')
       .header('Content-Disposition', `attachment; filename="job-${number}.csv"`)

@@ -1,9 +1,9 @@
-import type { JobDetail } from '@norther/contracts';
+import type { JobDetail, TraceView } from '@norther/contracts';
 import { formatNumber, operation, TEST_STAGE_TITLES, testKind, type TestStage } from '@norther/core';
 import Papa from 'papaparse';
 
 /** One row a fact: what, where it belongs, value, verdict, who, when. For a spreadsheet; a long oven log as drawn. */
-export function jobTable(detail: JobDetail): string {
+export function jobTable(detail: JobDetail, logs: ReadonlyMap<string, TraceView>): string {
   const { number } = detail;
   const rows: Record<string, string>[] = [];
   const push = (section: string, item: string, field: string, value: string, verdict = '', person = '', at = '') =>
@@ -53,18 +53,20 @@ export function jobTable(detail: JobDetail): string {
     push('test', name, 'reason', t.reason, t.verdict, t.person, t.takenAt);
   }
   for (const c of detail.cures) {
-    c.timesMin.forEach((t, i) =>
-      c.channels.forEach((ch) =>
+    const log = logs.get(c.trace.id);
+    log?.x.forEach((x, i) =>
+      log.channels.forEach((channel, k) => {
+        const value = log.values[k]?.[i] ?? null;
         push(
           'cure',
-          `${c.fileName} ${ch.name} (${ch.role})`,
-          `${formatNumber(t, 6)} min`,
-          ch.valuesC[i] === null || ch.valuesC[i] === undefined ? '' : `${formatNumber(ch.valuesC[i], 6)} °C`,
+          `${c.fileName} ${channel.name} (${channel.role})`,
+          `${formatNumber(x, 6)} ${log.xUnit}`,
+          value === null ? '' : `${formatNumber(value, 6)} ${channel.unit}`,
           c.verdict,
           c.person,
           c.at,
-        ),
-      ),
+        );
+      }),
     );
     push('cure', c.fileName, 'reason', c.reason, c.verdict, c.person, c.at);
   }

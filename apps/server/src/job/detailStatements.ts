@@ -11,6 +11,7 @@ import {
   routeStep,
   stepAttempt,
   testRun,
+  trace,
   windingRecord,
 } from '../database/schema.ts';
 
@@ -46,14 +47,16 @@ export function prepareStatements(tables: Reader) {
         reason: cureRun.reason,
         result: cureRun.result,
         badRows: cureRun.badRows,
-        rows: sql<number>`greatest(${cureRun.rows}, cardinality(${cureRun.timesMin}))`,
-        // a long log is never sent whole with a page
-        shown: sql<{ timesMin: number[]; channels: unknown[] }>`coalesce(${cureRun.shown},
-          jsonb_build_object('timesMin', to_jsonb(${cureRun.timesMin}), 'channels', ${cureRun.channels}))`,
+        traceId: cureRun.traceId,
+        channels: trace.channels,
+        xUnit: trace.xUnit,
+        what: trace.what,
+        samples: sql<number>`(select coalesce(sum(count), 0)::int from trace_chunk c where c.trace_id = ${trace.id})`,
         person: cureRun.personName,
         at: cureRun.at,
       })
       .from(cureRun)
+      .innerJoin(trace, eq(trace.id, cureRun.traceId))
       .where(eq(cureRun.jobId, jobId))
       .orderBy(desc(cureRun.at))
       .prepare('detail_cures'),

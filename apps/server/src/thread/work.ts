@@ -2,14 +2,15 @@ import { cureInput, type ChannelRole, type JobDetail, type MaterialLists, type S
 import {
   calculationOf,
   CalculationInputError,
+  chunksOf,
   connectionOfRecord,
   MOST_ROWS,
   processCure,
   readTraceCsv,
   runCalculation,
-  thinTrace,
   type BadRow,
   type CalculationResult,
+  type Chunk,
   type Resin,
   type Verdict,
   type WindingPart,
@@ -20,14 +21,14 @@ import { customerReport, dataSheet, label } from '../report/papers.ts';
 import { windingCard, windingOfPart } from '../report/windingCard.ts';
 import { drawingPages, drawingsOf } from '../winding/drawings.ts';
 
-/** What is judged and kept of an oven log; the samples as the database takes them. */
+/** What is judged and kept of an oven log. */
 export interface JudgedLog {
   rows: number;
   /** channels of the file, where they were not all assigned */
   channelCount: number;
-  timesMin: string;
-  channels: string;
-  shown: { timesMin: number[]; channels: { name: string; role: string; valuesC: (number | null)[] }[] };
+  /** name and role of each channel, and the samples as the database takes them */
+  channels: { name: string; unit: string; role: string }[];
+  chunks: Chunk[];
   badRows: BadRow[];
   verdict: Verdict;
   reason: string;
@@ -94,7 +95,7 @@ export const WORK = {
   },
 };
 
-/** Reads, judges and thins an oven log. */
+/** Reads and judges an oven log. */
 function ovenLog(order: OvenLogOrder): JudgedLog {
   const refuse = (field: string, message: string) => new CalculationInputError([{ field, message }]);
   const { trace, badRows } = readTraceCsv(order.csv, order.unit ? { unit: order.unit } : {});
@@ -113,9 +114,11 @@ function ovenLog(order: OvenLogOrder): JudgedLog {
   return {
     rows,
     channelCount: trace.channels.length,
-    timesMin: `{${trace.timesMin.join(',')}}`,
-    channels: JSON.stringify(input.channels),
-    shown: thinTrace({ timesMin: input.timesMin, channels: input.channels }),
+    channels: input.channels.map(({ name, role }) => ({ name, unit: '°C', role })),
+    chunks: chunksOf({
+      x: Float64Array.from(input.timesMin),
+      values: input.channels.map((c) => Float64Array.from(c.valuesC, (v) => v ?? NaN)),
+    }),
     badRows: badRows.slice(0, 200),
     verdict: result.values.verdict,
     reason: result.values.reason,

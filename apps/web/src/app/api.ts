@@ -24,6 +24,7 @@ import type {
   StockLotView,
   Visit,
   WindingView,
+  TraceView,
   Trend,
 } from '@norther/contracts';
 import type { JointKind, JointOrder, Verdict, WindingPart } from '@norther/core';
@@ -100,7 +101,7 @@ const ofJob = (number: string) => [{ type: 'Job' as const, id: number }, 'Floor'
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: query,
-  tagTypes: ['Session', 'Setup', 'People', 'Shop', 'Floor', 'Job', 'Archive', 'Stock'],
+  tagTypes: ['Session', 'Setup', 'People', 'Shop', 'Floor', 'Job', 'Archive', 'Stock', 'Trace'],
   endpoints: (b) => ({
     setup: b.query<SetupView, void>({ query: () => 'setup', providesTags: ['Setup'] }),
     session: b.query<SessionView, void>({ query: () => 'session', providesTags: ['Session'] }),
@@ -235,6 +236,10 @@ export const api = createApi({
     material: b.query<MaterialSheet, { number: string; part: WindingPart }>({
       query: ({ number, part }) => `jobs/${number}/material/${part}`,
       providesTags: (_r, _e, { number }) => [{ type: 'Job', id: number }],
+    }),
+    trace: b.query<TraceView, { id: string; points: number; from?: number | undefined; to?: number | undefined }>({
+      query: ({ id, ...params }) => ({ url: `traces/${id}`, params }),
+      providesTags: (_r, _e, { id }) => [{ type: 'Trace', id }],
     }),
     trend: b.query<Trend, { number: string; what: string }>({
       query: ({ number, what }) => ({ url: `jobs/${number}/trend`, params: { what } }),
@@ -388,6 +393,7 @@ export const {
   useFinishStepMutation,
   useMendStepMutation,
   useRecordTestMutation,
+  useTraceQuery,
   useTrendQuery,
   useSignTestMutation,
   useRecordCureMutation,

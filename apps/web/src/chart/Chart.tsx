@@ -49,6 +49,7 @@ export function Chart({
   sayY,
   xLabel,
   yLabel,
+  span,
   onWindow,
 }: {
   title: string;
@@ -60,6 +61,8 @@ export function Chart({
   sayY: (y: number) => string;
   xLabel: string;
   yLabel: string;
+  /** where everything begins and ends, when the series hold only a part of it */
+  span?: Window | undefined;
   /** the window that is shown has changed: long traces are asked for again, finer */
   onWindow?: (window: Window) => void;
 }) {
@@ -75,7 +78,7 @@ export function Chart({
     return () => watch.disconnect();
   }, []);
 
-  const whole = useMemo(() => wholeWindow(series), [series]);
+  const whole = useMemo(() => span ?? wholeWindow(series), [series, span]);
   const window = zoom ?? whole;
   const tall = useMemo(() => heightOf(series, limits, window), [series, limits, window]);
   const x = useMemo(() => scaleX(xKind, window, width), [xKind, window, width]);
@@ -93,6 +96,7 @@ export function Chart({
   const path = useMemo(
     () =>
       line<ChartPoint>()
+        .defined((p) => Number.isFinite(p.y))
         .x((p) => x(p.x))
         .y((p) => y(p.y)),
     [x, y],
@@ -118,6 +122,7 @@ export function Chart({
       pen.lineWidth = 1.4;
       pen.beginPath();
       line<ChartPoint>()
+        .defined((p) => Number.isFinite(p.y))
         .x((p) => x(p.x))
         .y((p) => y(p.y))
         .context(pen)(s.points);
@@ -146,7 +151,7 @@ export function Chart({
       ? []
       : series.flatMap((s) => {
           const p = nearest(s.points, at);
-          return p && Math.abs(x(p.x) - x(at)) <= 12 ? [{ s, p }] : [];
+          return p && Number.isFinite(p.y) && Math.abs(x(p.x) - x(at)) <= 12 ? [{ s, p }] : [];
         });
   const said = under.map(({ s, p }) => `${s.label}: ${sayY(p.y)}${p.note ? `, ${p.note}` : ''}`).join('; ');
   const step = (by: number) => {
@@ -156,7 +161,9 @@ export function Chart({
     setCursor(next);
     if (next < window[0] || next > window[1]) show(moved(window, whole, by * 0.5));
   };
-  const rows = series.flatMap((s) => s.points.map((p) => ({ s, p }))).sort((a, b) => a.p.x - b.p.x);
+  const rows = series
+    .flatMap((s) => s.points.filter((p) => Number.isFinite(p.y)).map((p) => ({ s, p })))
+    .sort((a, b) => a.p.x - b.p.x);
   const clip = `clip-${id.replaceAll(':', '')}`;
   return (
     <figure className="m-0">
@@ -240,7 +247,7 @@ export function Chart({
                   stroke={l.role === 'good' ? 'var(--pass)' : 'var(--fail)'}
                   strokeDasharray="8 4"
                 />
-                <text x={width - FRAME.right - 4} y={y(l.value) - 4} textAnchor="end" fontSize="12" fill="var(--soft)">
+                <text x={FRAME.left + 4} y={y(l.value) - 4} fontSize="12" fill="var(--soft)">
                   {l.label} {sayY(l.value)}
                 </text>
               </g>

@@ -11,6 +11,7 @@ import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 import { WorkingTable } from '../../ui/Working.tsx';
 import { coreDoor } from '../../worker/door.ts';
+import { OvenLog } from './OvenLog.tsx';
 
 type CureResult = CalculationResult<z.output<typeof processCure.output>>;
 type Channel = { name: string; role: string; valuesC: readonly (number | null)[] };
@@ -286,18 +287,7 @@ function Outcome({ result }: { result: CureResult }) {
 
 function Recorded({ cure }: { cure: CureView }) {
   const time = useTime();
-  const settings = useSettings();
   const result = cure.result as CureResult;
-  const drawing = plot(
-    cure.fileName,
-    cure.timesMin,
-    cure.channels,
-    cure.ratedC,
-    result.values.maxC,
-    result.values.maxGapMin,
-    settings?.units.temperatureUnit ?? '°C',
-    result.values.course,
-  );
   return (
     <section aria-label={`Cure ${cure.fileName}`}>
       <h2 className="font-semibold">
@@ -306,14 +296,13 @@ function Recorded({ cure }: { cure: CureView }) {
           · {cure.fileName} · {cure.person}, {time(cure.at)}
         </span>
       </h2>
-      <div className="bg-sheet border border-line">
-        <DrawingView drawing={drawing} />
-      </div>
-      {cure.rows > cure.timesMin.length ? (
-        <p className="text-small text-soft">
-          {cure.rows.toLocaleString('en')} rows are kept; drawn are {cure.timesMin.length}, with every peak.
-        </p>
-      ) : null}
+      <OvenLog
+        trace={cure.trace}
+        ratedC={cure.ratedC}
+        maxC={result.values.maxC}
+        maxGapMin={result.values.maxGapMin}
+        course={result.values.course}
+      />
       <Outcome result={result} />
     </section>
   );

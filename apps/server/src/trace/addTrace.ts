@@ -1,0 +1,23 @@
+import type { Chunk } from '@norther/core';
+import { trace, traceChunk } from '../database/schema.ts';
+import type { Reader } from '../database/tables.ts';
+import { toBytes } from './packing.ts';
+
+export type NewTrace = Omit<typeof trace.$inferInsert, 'id'>;
+
+/** Adds a trace and its first chunks. */
+export async function addTrace(tx: Reader, row: NewTrace, chunks: readonly Chunk[]): Promise<string> {
+  const [made] = await tx.insert(trace).values(row).returning({ id: trace.id });
+  if (!made) throw new Error('trace not stored');
+  await addChunks(tx, made.id, chunks);
+  return made.id;
+}
+
+/** Adds chunks, one statement each: they are large. A chunk that is there already is left as it is. */
+export async function addChunks(tx: Reader, traceId: string, chunks: readonly Chunk[]): Promise<void> {
+  for (const { packed, overview, ...c } of chunks)
+    await tx
+      .insert(traceChunk)
+      .values({ traceId, ...c, packed: toBytes(packed), overview: toBytes(overview) })
+      .onConflictDoNothing();
+}

@@ -1,0 +1,85 @@
+import { Inject, Injectable } from '@nestjs/common';
+import { and, asc, eq, gte, lte, sql } from 'drizzle-orm';
+import { Database } from '../database/database.ts';
+import { job, trace, traceChunk } from '../database/schema.ts';
+import type { Reader } from '../database/tables.ts';
+
+export interface TraceHead {
+  id: string;
+  what: string;
+  job: string | null;
+  channels: (typeof trace.$inferSelect)['channels'];
+  xUnit: string;
+  startAt: Date | null;
+  source: string;
+  sourceName: string;
+  samples: number;
+  from: number | null;
+  to: number | null;
+}
+
+/** All SQL of traces. */
+@Injectable()
+export class TraceRepository {
+  readonly database: Database;
+  constructor(@Inject(Database) database: Database) {
+    this.database = database;
+  }
+
+  async head(reader: Reader, id: string): Promise<TraceHead | undefined> {
+    const [row] = await reader
+      .select({
+        id: trace.id,
+        what: trace.what,
+        job: job.number,
+        channels: trace.channels,
+        xUnit: trace.xUnit,
+        startAt: trace.startAt,
+        source: trace.source,
+        sourceName: trace.sourceName,
+        samples: sql<number>`(select coalesce(sum(count), 0)::int from trace_chunk where trace_id = ${trace.id})`,
+        from: sql<number | null>`(select min(x_from) from trace_chunk where trace_id = ${trace.id})`,
+        to: sql<number | null>`(select max(x_to) from trace_chunk where trace_id = ${trace.id})`,
+      })
+      .from(trace)
+      .leftJoin(job, eq(job.id, trace.jobId))
+      .where(eq(trace.id, id));
+    return row;
+  }
+
+  /** How many samples the chunks that touch a window hold. */
+  async samplesIn(reader: Reader, id: string, from: number, to: number): Promise<number> {
+    const [row] = await reader
+      .select({ n: sql<number>`coalesce(sum(${traceChunk.count}), 0)::int` })
+      .from(traceChunk)
+      .where(within(id, from, to));
+    return row?.n ?? 0;
+  }
+
+  /** Packed samples of the chunks that touch a window, in order. */
+  async chunks(
+    reader: Reader,
+    id: string,
+    from = -Infinity,
+    to = Infinity,
+  ): Promise<{ packed: Buffer; count: number }[]> {
+    return reader
+      .select({ packed: traceChunk.packed, count: traceChunk.count })
+      .from(traceChunk)
+      .where(within(id, from, to))
+      .orderBy(asc(traceChunk.first));
+  }
+
+  /** Overviews of the chunks that touch a window, in order. */
+  async overviews(reader: Reader, id: string, from: number, to: number): Promise<Buffer[]> {
+    const rows = await reader
+      .select({ overview: traceChunk.overview })
+      .from(traceChunk)
+      .where(within(id, from, to))
+      .orderBy(asc(traceChunk.first));
+    return rows.map((r) => r.overview);
+  }
+}
+
+const within = (id: string, from: number, to: number) =>
+  and(eq(traceChunk.traceId, id), gte(traceChunk.to, from), lte(traceChunk.from, to));

@@ -1,0 +1,21 @@
+import type { Shown } from '@norther/core';
+
+/** What a trace is, without its samples. */
+export interface TraceHeadView {
+  id: string;
+  what: string;
+  channels: { name: string; unit: string; role: string }[];
+  xUnit: string;
+  samples: number;
+}
+
+/** A window of a trace at a resolution. */
+export interface TraceView extends TraceHeadView, Shown {
+  job: string | null;
+  startAt: string | null;
+  source: string;
+  sourceName: string;
+  /** the whole trace begins and ends there */
+  from: number | null;
+  to: number | null;
+}
