@@ -24,7 +24,8 @@ export const benchFirstVisit = (): Promise<Figure[]> =>
       });
       await page.goto(`${origin}/`);
       await page
-        .getByRole('link', { name: /^\d\d-\d{4}/ })
+        .getByRole('main')
+        .getByText(/\d\d-\d{4}/)
         .first()
         .waitFor();
       await page.waitForTimeout(2000);
