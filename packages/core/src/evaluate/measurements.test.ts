@@ -40,7 +40,7 @@ describe('measured quantities', () => {
       const out = (k.calculation?.output as { shape?: Record<string, unknown> } | undefined)?.shape ?? {};
       for (const d of k.derived ?? []) expect(Object.keys(out)).toContain(d.name);
     }
-    expect([...MEASURABLES.values()].some((m) => m.what.startsWith('BRN.') && m.title.startsWith('Burn-off, '))).toBe(
+    expect([...MEASURABLES.values()].some((m) => m.what.startsWith('BRN.') && m.title.startsWith('Burn off, '))).toBe(
       true,
     );
   });
