@@ -2,7 +2,7 @@ import { defineConfig } from 'vitest/config';
 
 const conditions = ['norther-source'];
 
-const ALONE = ['storm', 'start', 'setup', 'database/database'].map((name) => `apps/server/src/${name}.test.ts`);
+const ALONE = ['storm', 'many', 'start', 'setup', 'database/database'].map((name) => `apps/server/src/${name}.test.ts`);
 
 export default defineConfig({
   resolve: { conditions: [...conditions, 'module'] },

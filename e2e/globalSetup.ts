@@ -14,7 +14,7 @@ export default async function globalSetup(): Promise<() => Promise<void>> {
   await ensureDatabase(cluster, TEMPLATE);
   const loading = await serveNorther(TEMPLATE, await freePort());
   await loading.settled();
-  await loading.kill();
+  await loading.end();
   return async () => {
     await stop();
     rmSync(folder, { recursive: true, force: true });

@@ -12,7 +12,7 @@ export const test = base.extend<object, { norther: string }>({
       const norther = await serveNorther(await copyOfDemo(`worker_${worker.workerIndex}`), await freePort());
       process.env['NORTHER_URL'] = norther.base;
       await use(norther.base);
-      await norther.kill();
+      await norther.end();
     },
     { scope: 'worker', auto: true, timeout: 120_000 },
   ],

@@ -45,7 +45,10 @@ export async function copyOfDemo(name: string): Promise<string> {
 export interface RunningNorther {
   base: string;
   databaseUrl: string;
+  /** the server is killed; its worker goes on */
   kill: () => Promise<void>;
+  /** server and worker are gone */
+  end: () => Promise<void>;
   start: () => Promise<void>;
   /** waits until no report is without its paper */
   settled: () => Promise<void>;
@@ -54,21 +57,23 @@ export interface RunningNorther {
 /** The built server, as people run it, on one database of the run's cluster. */
 export async function serveNorther(database: string, port: number): Promise<RunningNorther> {
   let child: ChildProcess | undefined;
+  let worker: ChildProcess | undefined;
   const base = `http://127.0.0.1:${port}`;
   const start = async (): Promise<void> => {
-    child = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
-      env: {
-        ...process.env,
-        NODE_ENV: 'production',
-        DATABASE_URL: addressOf(database, 'url'),
-        DATABASE_OWNER_URL: addressOf(database, 'ownerUrl'),
-        NORTHER_TESTS: 'yes',
-        PORT: String(port),
-        HOST: '127.0.0.1',
-        NORTHER_DEMO: 'yes',
-      },
-      stdio: ['ignore', 'ignore', 'inherit'],
-    });
+    const env = {
+      ...process.env,
+      NODE_ENV: 'production',
+      DATABASE_URL: addressOf(database, 'url'),
+      DATABASE_OWNER_URL: addressOf(database, 'ownerUrl'),
+      NORTHER_TESTS: 'yes',
+      PORT: String(port),
+      HOST: '127.0.0.1',
+      NORTHER_DEMO: 'yes',
+    };
+    const run = (file: string) =>
+      spawn(process.execPath, [join(root, 'apps/server/dist', file)], { env, stdio: ['ignore', 'ignore', 'inherit'] });
+    child = run('main.js');
+    worker ??= run('worker.js');
     for (let i = 0; i < 600; i++) {
       try {
         if ((await fetch(`${base}/api/health`)).ok) return;
@@ -79,17 +84,20 @@ export async function serveNorther(database: string, port: number): Promise<Runn
     }
     throw new Error('Norther did not start within a minute.');
   };
-  const kill = (): Promise<void> =>
+  const killed = (one: ChildProcess | undefined): Promise<void> =>
     new Promise((resolve) => {
-      if (!child || child.exitCode !== null || child.signalCode !== null) return resolve();
-      child.once('exit', () => resolve());
-      child.kill('SIGKILL');
+      if (!one || one.exitCode !== null || one.signalCode !== null) return resolve();
+      one.once('exit', () => resolve());
+      one.kill('SIGKILL');
     });
   await start();
   return {
     base,
     databaseUrl: addressOf(database, 'ownerUrl'),
-    kill,
+    kill: () => killed(child),
+    end: async () => {
+      await Promise.all([killed(child), killed(worker)]);
+    },
     start,
     async settled() {
       const client = new pg.Client({ connectionString: addressOf(database, 'ownerUrl') });

@@ -16,7 +16,12 @@ try {
     } catch (error) {
       throw new SetupError(`The backup could not be written to ${file} (${error.code ?? error.message}).`);
     }
-    const { code, out } = await tool('pg_dump', ['--format=custom', `--file=${path}`, `--dbname=${ownerUrl}`]);
+    const { code, out } = await tool('pg_dump', [
+      '--format=custom',
+      '--exclude-schema=pgboss',
+      `--file=${path}`,
+      `--dbname=${ownerUrl}`,
+    ]);
     if (code !== 0) throw new SetupError(`The backup could not be written to ${file}.\n${out.slice(-1500)}`);
   });
   say(`backup written to ${file}.`);

@@ -18,6 +18,7 @@ let cluster;
 let alive;
 let user;
 let server;
+let worker;
 let stopping = false;
 
 /** Fingerprint of every source file, so that a second start builds only what has changed. */
@@ -66,19 +67,31 @@ function portIsFree() {
   });
 }
 
+/** Ends a process of ours and waits for it. */
+async function ended(child) {
+  if (!child || child.exitCode !== null || child.signalCode !== null) return;
+  child.kill('SIGTERM');
+  await new Promise((r) => {
+    const late = setTimeout(() => child.kill('SIGKILL'), 8000);
+    child.once('exit', () => {
+      clearTimeout(late);
+      r();
+    });
+  });
+}
+
+/** The worker beside the server; one that ends is started again, its work waits meanwhile. */
+function startWorker(env) {
+  worker = spawn(process.execPath, [join(root, 'apps/server/dist/worker.js')], { stdio: 'inherit', env });
+  worker.once('exit', () => {
+    if (!stopping) setTimeout(() => stopping || startWorker(env), 2000);
+  });
+}
+
 async function stop(code) {
   if (stopping) return;
   stopping = true;
-  if (server && server.exitCode === null && server.signalCode === null) {
-    server.kill('SIGTERM');
-    await new Promise((r) => {
-      const late = setTimeout(() => server.kill('SIGKILL'), 8000);
-      server.once('exit', () => {
-        clearTimeout(late);
-        r();
-      });
-    });
-  }
+  await Promise.all([ended(server), ended(worker)]);
   // another start on the same data folder goes on with the database; the last one to leave stops it
   if (!user || user.leave()) await cluster?.stop();
   process.exit(code);
@@ -139,18 +152,19 @@ try {
     say('using the database of DATABASE_URL; no cluster is touched.');
   }
   if (!stopping) {
-    server = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
-      stdio: 'inherit',
-      env: {
-        ...process.env,
-        NODE_ENV: 'production',
-        NORTHER_STARTED: 'yes',
-        ...database,
-        HOST: host,
-        PORT: String(port),
-        NORTHER_DEMO: args.includes('--empty') ? 'no' : 'yes',
-      },
-    });
+    const env = {
+      ...process.env,
+      NODE_ENV: 'production',
+      NORTHER_STARTED: 'yes',
+      // of its own database Norther keeps backups; of another's where NORTHER_BACKUPS says so
+      ...(cluster ? { NORTHER_BACKUPS: join(dataFolder, 'backups') } : {}),
+      ...database,
+      HOST: host,
+      PORT: String(port),
+      NORTHER_DEMO: args.includes('--empty') ? 'no' : 'yes',
+    };
+    server = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], { stdio: 'inherit', env });
+    startWorker(env);
     server.once('exit', (code, signal) => {
       if (!stopping && signal)
         say(`the server was ended by ${signal}; everything is stopped. Start again with npm start.`);

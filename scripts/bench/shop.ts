@@ -30,21 +30,25 @@ export async function inDemoShop<T>(work: (shop: BenchShop) => Promise<T>): Prom
   chmodSync(folder, 0o755);
   const cluster = await startCluster(folder, { throwAway: true });
   let server: ChildProcess | undefined;
+  let worker: ChildProcess | undefined;
   try {
     await ensureDatabase(cluster);
     const port = await freePort();
-    server = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], {
-      env: {
-        ...process.env,
-        DATABASE_URL: cluster.url,
-        DATABASE_OWNER_URL: cluster.ownerUrl,
-        PORT: String(port),
-        HOST: '127.0.0.1',
-        NORTHER_DEMO: 'yes',
-        NODE_ENV: 'production',
-      },
-      stdio: ['ignore', 'ignore', 'inherit'],
-    });
+    const run = (file: string) =>
+      spawn(process.execPath, [join(root, 'apps/server/dist', file)], {
+        env: {
+          ...process.env,
+          DATABASE_URL: cluster.url,
+          DATABASE_OWNER_URL: cluster.ownerUrl,
+          PORT: String(port),
+          HOST: '127.0.0.1',
+          NORTHER_DEMO: 'yes',
+          NODE_ENV: 'production',
+        },
+        stdio: ['ignore', 'ignore', 'inherit'],
+      });
+    server = run('main.js');
+    worker = run('worker.js');
     const origin = `http://127.0.0.1:${port}`;
     for (let i = 0; ; i++) {
       if (i > 300) throw new Error('The server did not start; build first: npx tsc -b');
@@ -58,6 +62,7 @@ export async function inDemoShop<T>(work: (shop: BenchShop) => Promise<T>): Prom
     return await work({ origin, url: cluster.url, ownerUrl: cluster.ownerUrl });
   } finally {
     server?.kill('SIGTERM');
+    worker?.kill('SIGTERM');
     await new Promise((r) => setTimeout(r, 500));
     await cluster.stop();
     rmSync(folder, { recursive: true, force: true });

@@ -5,7 +5,7 @@ import { fileURLToPath } from 'node:url';
 import helmet from '@fastify/helmet';
 import fastifyCompress from '@fastify/compress';
 import fastifyStatic from '@fastify/static';
-import { Controller, Get, Module, Res } from '@nestjs/common';
+import { Controller, Get, Module, Res, type INestApplicationContext } from '@nestjs/common';
 import { APP_FILTER, NestFactory } from '@nestjs/core';
 import { FastifyAdapter, type NestFastifyApplication } from '@nestjs/platform-fastify';
 import { ApiExcludeController, DocumentBuilder, SwaggerModule } from '@nestjs/swagger';
@@ -44,6 +44,14 @@ import { ProblemFilter } from './problem/problemFilter.ts';
 import { StepController } from './process/stepController.ts';
 import { Steps } from './process/steps.ts';
 import { ReportController } from './report/reportController.ts';
+import { NightBackup } from './backup/nightBackup.ts';
+import { PruneRepository } from './prune/pruneRepository.ts';
+import { Pruning } from './prune/pruning.ts';
+import { Queue } from './queue/queue.ts';
+import { QueueController } from './queue/queueController.ts';
+import { QueueRepository } from './queue/queueRepository.ts';
+import { Worker } from './queue/worker.ts';
+import { Works } from './queue/works.ts';
 import { Reports } from './report/reports.ts';
 import { SearchController } from './search/searchController.ts';
 import { Shop } from './shop/shop.ts';
@@ -109,6 +117,7 @@ class PageController {
     DraftController,
     CalculationController,
     ReportController,
+    QueueController,
     ExchangeController,
     PageController,
   ],
@@ -119,6 +128,13 @@ class PageController {
     Sessions,
     People,
     WorkThread,
+    Queue,
+    QueueRepository,
+    Works,
+    NightBackup,
+    PruneRepository,
+    Pruning,
+    Worker,
     Reports,
     Shop,
     ReadJob,
@@ -141,6 +157,13 @@ class PageController {
   ],
 })
 export class AppModule {}
+
+/** Builds what does the work in the background: the same parts, nothing that serves. */
+export async function createWorker(): Promise<INestApplicationContext> {
+  const app = await NestFactory.createApplicationContext(AppModule, { logger: ['error', 'warn'], abortOnError: false });
+  await app.get(Database).migrate();
+  return app;
+}
 
 /** Builds the application without listening; tests and the server start share it. */
 export async function createApp(

@@ -21,7 +21,14 @@ export class TooManyWaiting extends Error {
   }
 }
 
-const holding = new AsyncLocalStorage<true>();
+const holding = new AsyncLocalStorage<pg.PoolClient>();
+
+/** The connection of the transaction one stands in, for a library that brings statements of its own. */
+export function ownConnection(): pg.PoolClient {
+  const client = holding.getStore();
+  if (!client) throw new Error('This belongs inside a transaction.');
+  return client;
+}
 
 /** Leaves the transaction or reading one stands in: for work that is started there and goes on after it. */
 export const afterTransaction = <T>(work: () => T): T => holding.exit(work);
@@ -100,7 +107,7 @@ export class Database implements OnApplicationShutdown {
       let own = this.readers.get(client);
       if (!own) this.readers.set(client, (own = drizzle(client, { schema })));
       const mine = own;
-      return await holding.run(true, async () => await work(mine));
+      return await holding.run(client, async () => await work(mine));
     } finally {
       client.release();
     }

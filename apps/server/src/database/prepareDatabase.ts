@@ -1,12 +1,14 @@
 import { fileURLToPath } from 'node:url';
 import { backfillMeasurements } from '../measurement/backfill.ts';
+import { QUEUE_SCHEMA } from '../queue/kinds.ts';
+import { prepareQueue } from '../queue/prepareQueue.ts';
 import { backfillTraces } from '../trace/backfill.ts';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import pg from 'pg';
 
 /** Tables whose rows may go: what is not a record of work. */
-const MAY_DELETE = ['session', 'device_person', 'sign_in_failure', 'draft', 'idempotency_key'];
+const MAY_DELETE = ['session', 'device_person', 'sign_in_failure', 'draft', 'idempotency_key', 'work', 'worker'];
 /** Tables whose rows are only ever added. */
 const ONLY_ADDED = [
   'audit_event',
@@ -35,6 +37,7 @@ export async function prepareDatabase(ownerUrl: string | undefined, url: string)
     await migrate(drizzle(client), { migrationsFolder });
     await backfillMeasurements(client);
     await backfillTraces(client);
+    await prepareQueue(client);
     const runner = decodeURIComponent(new URL(url).username);
     if (ownerUrl && runner !== '' && runner !== decodeURIComponent(new URL(ownerUrl).username))
       await grantTo(client, runner);
@@ -56,6 +59,9 @@ async function grantTo(client: pg.Client, user: string): Promise<void> {
     `grant usage on all sequences in schema public to ${name}`,
     `grant usage on schema drizzle to ${name}`,
     `grant select on all tables in schema drizzle to ${name}`,
+    `grant usage on schema ${QUEUE_SCHEMA} to ${name}`,
+    `grant select, insert, update, delete on all tables in schema ${QUEUE_SCHEMA} to ${name}`,
+    `grant execute on all functions in schema ${QUEUE_SCHEMA} to ${name}`,
   ];
   for (const { name: table } of rows) {
     const rights = [

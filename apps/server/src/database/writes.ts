@@ -56,6 +56,11 @@ export class Writes {
     });
   }
 
+  /** Tells every open screen once the transaction has ended well. */
+  async tell(tx: Transaction, topic: string): Promise<void> {
+    await tx.execute(sql`select pg_notify('norther', ${topic})`);
+  }
+
   async run<T>(act: Act, change: (unit: WriteUnit) => Promise<T>): Promise<T> {
     for (let tries = 1; ; tries++) {
       try {

@@ -1,13 +1,14 @@
 import { createHash } from 'node:crypto';
 import type { JobDetail, ShopSettings } from '@norther/contracts';
-import { Inject, Injectable, Logger, type OnApplicationBootstrap, type OnApplicationShutdown } from '@nestjs/common';
-import { and, asc, count, eq, isNull, lt } from 'drizzle-orm';
-import { nowMs } from '../clock/clock.ts';
-import { afterTransaction, Database } from '../database/database.ts';
+import { Inject, Injectable } from '@nestjs/common';
+import { and, asc, count, eq, isNull, sql } from 'drizzle-orm';
+import { Database } from '../database/database.ts';
 import { job, report } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import { ReadJob } from '../job/readJob.ts';
 import { notFound, Problem } from '../problem/problem.ts';
+import { WorkProblem, type Effect, type WorkHandler } from '../queue/kinds.ts';
+import { Queue } from '../queue/queue.ts';
 import { Shop } from '../shop/shop.ts';
 import { WorkThread } from '../thread/workThread.ts';
 
@@ -18,48 +19,37 @@ interface ReportSource {
   issuer: { name: string; role: string; at: string };
 }
 
-/** How long a reader waits for a report that is being laid out, and how often reports left behind are looked for. */
+/** How long a reader waits for a report that is being laid out. */
 const READER_WAITS_MS = 25_000;
-const SWEEP_MS = 30_000;
 
 /** Reports to the customer: what is said is kept in the transaction that issues, the paper is laid out after it. */
 @Injectable()
-export class Reports implements OnApplicationBootstrap, OnApplicationShutdown {
+export class Reports implements WorkHandler<'report'> {
+  readonly kind = 'report';
   readonly database: Database;
   readonly writes: Writes;
   readonly jobs: ReadJob;
   readonly shop: Shop;
   readonly thread: WorkThread;
-  private readonly log = new Logger('reports');
-  private readonly underWay = new Map<string, Promise<void>>();
-  private ending = false;
-  private sweep: NodeJS.Timeout | undefined;
+  readonly queue: Queue;
   constructor(
     @Inject(Database) database: Database,
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) read: ReadJob,
     @Inject(Shop) shop: Shop,
     @Inject(WorkThread) thread: WorkThread,
+    @Inject(Queue) queue: Queue,
   ) {
     this.database = database;
     this.writes = writes;
     this.jobs = read;
     this.shop = shop;
     this.thread = thread;
-  }
-
-  onApplicationBootstrap(): void {
-    this.sweep = setInterval(() => void this.layOutLeftBehind().catch(() => undefined), SWEEP_MS);
-    this.sweep.unref();
-  }
-
-  onApplicationShutdown(): void {
-    this.ending = true;
-    clearInterval(this.sweep);
+    this.queue = queue;
   }
 
   async issue(act: Act, number: string): Promise<{ id: string; revision: number }> {
-    const issued = await this.writes.run(act, async ({ tx, audit, tell }) => {
+    return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.jobs.row(number, tx, 'lock');
       const { settings } = await this.shop.view(tx);
       const [earlier] = await tx.select({ n: count() }).from(report).where(eq(report.jobId, row.id));
@@ -74,6 +64,12 @@ export class Reports implements OnApplicationBootstrap, OnApplicationShutdown {
         .values({ jobId: row.id, revision, source, personName: act.actor.name, at: act.at })
         .returning({ id: report.id });
       if (!stored) throw new Error('report not stored');
+      await this.queue.enqueue(tx, {
+        kind: 'report',
+        data: { reportId: stored.id },
+        personName: act.actor.name,
+        jobId: row.id,
+      });
       await audit({
         action: 'report.issue',
         jobId: row.id,
@@ -83,8 +79,6 @@ export class Reports implements OnApplicationBootstrap, OnApplicationShutdown {
       await tell(`job:${number}`);
       return { id: stored.id, revision };
     });
-    void this.layOut(issued.id).catch(() => undefined);
-    return issued;
   }
 
   /** The paper of an issued report; waits a while for one that is being laid out. */
@@ -105,54 +99,43 @@ export class Reports implements OnApplicationBootstrap, OnApplicationShutdown {
     }
   }
 
-  /** Lays out what is issued and has no paper yet; the update fills only what is empty, so two servers do no harm. */
-  private layOut(id: string): Promise<void> {
-    const known = this.underWay.get(id);
-    if (known) return known;
-    const work = afterTransaction(() => this.fill(id)).finally(() => this.underWay.delete(id));
-    this.underWay.set(id, work);
-    return work;
-  }
-
-  private async fill(id: string): Promise<void> {
+  /** Lays out what is issued and has no paper yet. */
+  async prepare({ reportId }: { reportId: string }): Promise<Effect> {
     const [row] = await this.database.tables
-      .select({ revision: report.revision, source: report.source, number: job.number })
+      .select({
+        revision: report.revision,
+        source: report.source,
+        number: job.number,
+        done: sql<boolean>`${report.content} is not null`,
+      })
       .from(report)
       .innerJoin(job, eq(job.id, report.jobId))
-      .where(and(eq(report.id, id), isNull(report.content)));
-    if (!row?.source) return;
-    try {
-      const source = row.source as ReportSource;
-      const content = await this.thread.do('report', { ...source, revision: row.revision });
-      const sha256 = createHash('sha256').update(content).digest('hex');
-      await this.writes.notice(`job:${row.number}`, (tx) =>
-        tx
-          .update(report)
-          .set({ content, sha256 })
-          .where(and(eq(report.id, id), isNull(report.content))),
-      );
-    } catch (error) {
-      if (!this.ending)
-        this.log.error(
-          `report ${row.revision} of ${row.number} could not be laid out: ${String((error as Error).message)}`,
-        );
-      throw error;
-    }
+      .where(eq(report.id, reportId));
+    if (!row?.source) throw new WorkProblem('The report is not there, or says nothing.');
+    if (row.done) return () => Promise.resolve({});
+    const content = await this.thread.do('report', { ...(row.source as ReportSource), revision: row.revision });
+    const sha256 = createHash('sha256').update(content).digest('hex');
+    return async (tx) => {
+      await tx
+        .update(report)
+        .set({ content, sha256 })
+        .where(and(eq(report.id, reportId), isNull(report.content)));
+      return { tell: `job:${row.number}` };
+    };
   }
 
-  /** Reports of a server that went away before their paper was done. */
-  private async layOutLeftBehind(): Promise<void> {
+  /** Reports without a paper that no work stands for. */
+  async leftBehind(): Promise<string[]> {
     const rows = await this.database.tables
       .select({ id: report.id })
       .from(report)
-      .where(and(isNull(report.content), lt(report.at, new Date(nowMs() - SWEEP_MS))))
-      .orderBy(asc(report.at))
-      .limit(20);
-    for (const { id } of rows) await this.layOut(id);
-  }
-
-  /** Waits until every report under way has its paper. */
-  async settled(): Promise<void> {
-    await Promise.allSettled(this.underWay.values());
+      .where(
+        and(
+          isNull(report.content),
+          sql`not exists (select 1 from work w where w.kind = 'report' and w.data->>'reportId' = ${report.id}::text)`,
+        ),
+      )
+      .orderBy(asc(report.at));
+    return rows.map((r) => r.id);
   }
 }

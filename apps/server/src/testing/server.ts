@@ -5,7 +5,8 @@ import { inject } from 'vitest';
 import { createApp } from '../app.ts';
 import { Database } from '../database/database.ts';
 import { loadDemo } from '../demo/demo.ts';
-import { Reports } from '../report/reports.ts';
+import { QueueRepository } from '../queue/queueRepository.ts';
+import { Worker } from '../queue/worker.ts';
 import { signedIn, type Client } from './client.ts';
 import { clusterScripts } from './cluster.ts';
 
@@ -62,9 +63,20 @@ async function makeTemplate(): Promise<void> {
   await ensureDatabase(inject('cluster'), making);
   const app = await openApp(making);
   await loadDemo(app);
-  await app.get(Reports).settled();
+  await app.get(Worker).start({ nights: false });
+  await idle(app);
   await app.close();
   await asAdmin('postgres', (client) => client.query(`alter database "${making}" rename to "${TEMPLATE}"`));
+}
+
+/** Waits until no work waits or runs. */
+export async function idle(app: NestFastifyApplication): Promise<void> {
+  for (let i = 0; i < 600; i++) {
+    const { waiting, running } = await app.get(QueueRepository).depth();
+    if (waiting + running === 0) return;
+    await new Promise((r) => setTimeout(r, 50));
+  }
+  throw new Error('work in the background does not end');
 }
 
 async function openApp(name: string): Promise<NestFastifyApplication> {
@@ -76,14 +88,19 @@ async function openApp(name: string): Promise<NestFastifyApplication> {
 }
 
 /** A server of its own on a database of its own, reached through HTTP like the interface reaches it. */
-export async function startServer(name: string, kind: 'empty' | 'demo' = 'empty'): Promise<TestServer> {
+export async function startServer(
+  name: string,
+  kind: 'empty' | 'demo' = 'empty',
+  worker: 'inside' | 'none' = 'inside',
+): Promise<TestServer> {
   await makeDatabase(name, kind);
-  return serve(name);
+  return serve(name, worker);
 }
 
 /** A server on a database that is there already. */
-export async function serve(name: string): Promise<TestServer> {
+export async function serve(name: string, worker: 'inside' | 'none' = 'inside'): Promise<TestServer> {
   const app = await openApp(name);
+  if (worker === 'inside') await app.get(Worker).start({ nights: false });
   await app.listen({ host: '127.0.0.1', port: 0 });
   const address = app.getHttpServer().address() as { port: number };
   const base = `http://127.0.0.1:${address.port}/api`;

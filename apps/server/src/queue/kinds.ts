@@ -1,0 +1,39 @@
+import type { Transaction } from '../database/tables.ts';
+
+/** Kinds of work in the background and what each is given. */
+export interface WorkData {
+  /** lay out an issued report */
+  report: { reportId: string };
+  /** everything in the database as one file */
+  backup: Record<string, never>;
+  /** let go what has served: old keys, sessions, failures, drafts */
+  prune: Record<string, never>;
+}
+export type WorkKind = keyof WorkData;
+
+/** One queue for all work: `work.kind` says what it is. */
+export const WORK_QUEUE = 'work';
+/** What is asked for every night. */
+export const NIGHT_QUEUE = 'night';
+export const QUEUES = [WORK_QUEUE, NIGHT_QUEUE] as const;
+export const QUEUE_SCHEMA = 'pgboss';
+
+/** How an attempt reports and what it asks, while it runs. */
+export interface Control {
+  progress: (share: number) => Promise<void>;
+  /** throws when somebody has cancelled the work, or another worker has taken it up */
+  check: () => Promise<void>;
+}
+
+/** Work that cannot be done, with a sentence for the person who asked. */
+export class WorkProblem extends Error {}
+
+/**
+ * What does one kind of work. `prepare` may take its time and must leave nothing behind; what it gives back is run in the
+ * transaction that ends the work, so that the effect is there once or not at all.
+ */
+export interface WorkHandler<K extends WorkKind> {
+  readonly kind: K;
+  prepare: (data: WorkData[K], control: Control) => Promise<Effect>;
+}
+export type Effect = (tx: Transaction) => Promise<{ result?: object; tell?: string }>;
