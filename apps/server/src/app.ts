@@ -28,6 +28,10 @@ import { Evaluations } from './evaluate/evaluations.ts';
 import { Exchange } from './exchange/exchange.ts';
 import { ExchangeController } from './exchange/exchangeController.ts';
 import { FilesController } from './files/filesController.ts';
+import { HealthController } from './health/healthController.ts';
+import { Metrics } from './health/metrics.ts';
+import { Readiness } from './health/readiness.ts';
+import { hangLog, requestId } from './health/requestLog.ts';
 import { answerOddAddress, answerOddLine, hangDoor } from './http/door.ts';
 import { ORDINARY_BYTES } from './http/routeFacts.ts';
 import { trustedProxies } from './http/trustedProxies.ts';
@@ -116,6 +120,7 @@ class PageController {
     SearchController,
     DraftController,
     CalculationController,
+    HealthController,
     ReportController,
     QueueController,
     ExchangeController,
@@ -128,6 +133,8 @@ class PageController {
     Sessions,
     People,
     WorkThread,
+    Metrics,
+    Readiness,
     Queue,
     QueueRepository,
     Works,
@@ -177,6 +184,7 @@ export async function createApp(
     frameworkErrors: answerOddAddress as never,
     clientErrorHandler: answerOddLine as never,
     requestTimeout: 120_000,
+    genReqId: requestId as never,
   });
   const app = await NestFactory.create<NestFastifyApplication>(AppModule, adapter, {
     logger: options.log === 'quiet' ? (process.env['NORTHER_TELL'] ? ['error', 'warn'] : ['error']) : ['error', 'warn'],
@@ -184,6 +192,7 @@ export async function createApp(
     bodyParser: false,
   });
   const fastify = adapter.getInstance();
+  hangLog(fastify as never, () => app.get(Metrics));
   hangDoor(fastify as never, () => app.get(Sessions));
   await app.register(
     helmet as never,

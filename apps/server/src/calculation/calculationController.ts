@@ -2,11 +2,11 @@ import { calculationOf, CATALOGUE, runCalculation, type CalculationResult } from
 import { Body, Controller, Get, HttpCode, Inject, Param, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { z } from 'zod';
-import { Needs, Open } from '../auth/guard.ts';
+import { Needs } from '../auth/guard.ts';
 import { WorkThread } from '../thread/workThread.ts';
 import { Database } from '../database/database.ts';
 import { MOST_LOG_BYTES, MostBytes } from '../http/routeFacts.ts';
-import { notFound, Problem } from '../problem/problem.ts';
+import { notFound } from '../problem/problem.ts';
 
 @ApiTags('calculations')
 @Controller('api')
@@ -41,16 +41,5 @@ export class CalculationController {
     return calculation.heavy
       ? ((await this.thread.do('calculation', { id, input })) as CalculationResult)
       : runCalculation(calculation, input);
-  }
-
-  @Open()
-  @Get('health')
-  async health(): Promise<{ status: 'ok' }> {
-    try {
-      await this.database.pool.query('select 1');
-    } catch {
-      throw new Problem(503, 'Not healthy', 'The database does not answer.');
-    }
-    return { status: 'ok' };
   }
 }

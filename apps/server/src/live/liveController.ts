@@ -4,6 +4,7 @@ import type { FastifyReply } from 'fastify';
 import { cookiesOf, type Request, SESSION_COOKIE } from '../auth/guard.ts';
 import { tokenHash } from '../auth/secrets.ts';
 import { endedPerson, endedSession, Sessions } from '../auth/sessions.ts';
+import { Metrics } from '../health/metrics.ts';
 import { Live } from './live.ts';
 
 const HEARTBEAT_MS = 20_000;
@@ -13,7 +14,9 @@ const HEARTBEAT_MS = 20_000;
 export class LiveController {
   readonly live: Live;
   readonly sessions: Sessions;
-  constructor(@Inject(Live) live: Live, @Inject(Sessions) sessions: Sessions) {
+  readonly metrics: Metrics;
+  constructor(@Inject(Live) live: Live, @Inject(Sessions) sessions: Sessions, @Inject(Metrics) metrics: Metrics) {
+    this.metrics = metrics;
     this.live = live;
     this.sessions = sessions;
   }
@@ -31,6 +34,7 @@ export class LiveController {
     const everywhere = endedPerson(personId);
     const butMe = endedPerson(personId, hash);
     reply.hijack();
+    this.metrics.streams.inc();
     const out = reply.raw;
     out.writeHead(200, {
       'Content-Type': 'text/event-stream',
@@ -58,7 +62,11 @@ export class LiveController {
       },
       complete: () => out.end(),
     });
+    let stopped = false;
     const stop = () => {
+      if (stopped) return;
+      stopped = true;
+      this.metrics.streams.dec();
       clearInterval(heartbeat);
       subscription.unsubscribe();
     };

@@ -85,7 +85,7 @@ export function startKit(prefix: string) {
 
 async function healthy(port: number): Promise<boolean> {
   try {
-    return (await fetch(`http://127.0.0.1:${port}/api/health`)).ok;
+    return (await fetch(`http://127.0.0.1:${port}/api/ready`)).ok;
   } catch {
     return false;
   }

@@ -24,6 +24,8 @@ import type {
   StockLotView,
   Visit,
   WindingView,
+  BackgroundView,
+  WorkView,
   TraceView,
   Trend,
 } from '@norther/contracts';
@@ -101,7 +103,7 @@ const ofJob = (number: string) => [{ type: 'Job' as const, id: number }, 'Floor'
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: query,
-  tagTypes: ['Session', 'Setup', 'People', 'Shop', 'Floor', 'Job', 'Archive', 'Stock', 'Trace'],
+  tagTypes: ['Session', 'Setup', 'People', 'Shop', 'Floor', 'Job', 'Archive', 'Stock', 'Trace', 'Work'],
   endpoints: (b) => ({
     setup: b.query<SetupView, void>({ query: () => 'setup', providesTags: ['Setup'] }),
     session: b.query<SessionView, void>({ query: () => 'session', providesTags: ['Session'] }),
@@ -236,6 +238,15 @@ export const api = createApi({
     material: b.query<MaterialSheet, { number: string; part: WindingPart }>({
       query: ({ number, part }) => `jobs/${number}/material/${part}`,
       providesTags: (_r, _e, { number }) => [{ type: 'Job', id: number }],
+    }),
+    background: b.query<BackgroundView, void>({ query: () => 'work', providesTags: ['Work'] }),
+    backUp: b.mutation<{ id: string }, void>({
+      query: () => ({ url: 'work/backup', method: 'POST' }),
+      invalidatesTags: ['Work'],
+    }),
+    cancelWork: b.mutation<WorkView, string>({
+      query: (id) => ({ url: `work/${id}/cancel`, method: 'POST' }),
+      invalidatesTags: ['Work'],
     }),
     trace: b.query<TraceView, { id: string; points: number; from?: number | undefined; to?: number | undefined }>({
       query: ({ id, ...params }) => ({ url: `traces/${id}`, params }),
@@ -393,6 +404,9 @@ export const {
   useFinishStepMutation,
   useMendStepMutation,
   useRecordTestMutation,
+  useBackgroundQuery,
+  useBackUpMutation,
+  useCancelWorkMutation,
   useTraceQuery,
   useTrendQuery,
   useSignTestMutation,

@@ -7,6 +7,7 @@ import { useMay } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
+import { Background } from './Background.tsx';
 import { Materials } from './Materials.tsx';
 import { People } from './People.tsx';
 import { Resins } from './Resins.tsx';
@@ -27,6 +28,7 @@ export function ShopPage() {
         <div className="space-y-6">
           <People mayChange={mayChange} />
           {mayChange ? <BringIn /> : null}
+          <Background />
         </div>
       </div>
     </div>
