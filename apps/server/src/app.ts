@@ -35,6 +35,9 @@ import { hangLog, requestId } from './health/requestLog.ts';
 import { answerOddAddress, answerOddLine, hangDoor } from './http/door.ts';
 import { ORDINARY_BYTES } from './http/routeFacts.ts';
 import { trustedProxies } from './http/trustedProxies.ts';
+import { InstrumentController } from './instrument/instrumentController.ts';
+import { InstrumentRepository } from './instrument/instrumentRepository.ts';
+import { Instruments } from './instrument/instruments.ts';
 import { JobController } from './job/jobController.ts';
 import { Jobs } from './job/jobs.ts';
 import { ReadJob } from './job/readJob.ts';
@@ -115,6 +118,7 @@ class PageController {
     EvaluateController,
     MeasurementController,
     TraceController,
+    InstrumentController,
     FilesController,
     LiveController,
     SearchController,
@@ -156,6 +160,8 @@ class PageController {
     MeasurementRepository,
     Trends,
     TraceRepository,
+    InstrumentRepository,
+    Instruments,
     Traces,
     Live,
     Drafts,
@@ -193,7 +199,11 @@ export async function createApp(
   });
   const fastify = adapter.getInstance();
   hangLog(fastify as never, () => app.get(Metrics));
-  hangDoor(fastify as never, () => app.get(Sessions));
+  hangDoor(
+    fastify as never,
+    () => app.get(Sessions),
+    () => app.get(Instruments),
+  );
   await app.register(
     helmet as never,
     {

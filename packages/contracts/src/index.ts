@@ -9,6 +9,7 @@ export * from './archive.ts';
 export * from './joints.ts';
 export * from './time.ts';
 export * from './trend.ts';
+export * from './instrument.ts';
 export * from './work.ts';
 export * from './trace.ts';
 export * from './stock.ts';

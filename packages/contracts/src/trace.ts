@@ -15,6 +15,9 @@ export interface TraceView extends TraceHeadView, Shown {
   startAt: string | null;
   source: string;
   sourceName: string;
+  /** it was sent by a simulated instrument */
+  simulated: boolean;
+  ended: boolean;
   /** the whole trace begins and ends there */
   from: number | null;
   to: number | null;

@@ -4,7 +4,7 @@ import { parse } from 'cookie';
 import type { FastifyRequest } from 'fastify';
 import { now } from '../clock/clock.ts';
 import { type Act, fingerprintOf } from '../database/writes.ts';
-import type { person } from '../database/schema.ts';
+import type { instrument, person } from '../database/schema.ts';
 import { Problem } from '../problem/problem.ts';
 
 export { Needs, Open } from '../http/routeFacts.ts';
@@ -14,7 +14,7 @@ export const DEVICE_COOKIE = 'norther_device';
 
 export type PersonRow = typeof person.$inferSelect;
 /** A request that came through the door (`http/door.ts`): signed in, unless its route is open. */
-export type Request = FastifyRequest & { person?: PersonRow };
+export type Request = FastifyRequest & { person?: PersonRow; instrument?: typeof instrument.$inferSelect };
 
 export function cookiesOf(request: FastifyRequest): Record<string, string | undefined> {
   return parse(request.headers.cookie ?? '');

@@ -19,6 +19,7 @@ const ONLY_ADDED = [
   'archive_record',
   'measurement',
   'trace_chunk',
+  'instrument_batch',
   'done_once',
 ];
 

@@ -374,6 +374,29 @@ export const testRun = pgTable(
   ],
 );
 
+/** What measures and sends by itself: a principal beside people, known by its key. */
+export const instrument = pgTable(
+  'instrument',
+  {
+    id: id(),
+    name: text('name').notNull(),
+    kind: text('kind').notNull(),
+    keyHash: text('key_hash').notNull(),
+    calibratedUntil: date('calibrated_until'),
+    mayWrite: jsonb('may_write').$type<string[]>().notNull(),
+    simulated: boolean('simulated').notNull().default(false),
+    active: boolean('active').notNull().default(true),
+    lastSeenAt: when('last_seen_at'),
+    /** seconds between its batches, as they came */
+    intervalS: doublePrecision('interval_s'),
+    /** its clock against ours, seconds */
+    clockOffS: doublePrecision('clock_off_s'),
+    version: integer('version').notNull().default(1),
+    at: now('at'),
+  },
+  (t) => [uniqueIndex('instrument_name').on(sql`lower(${t.name})`), unique('instrument_key').on(t.keyHash)],
+);
+
 /** A long sampled series: an oven log, a load run. Its samples stand in chunks, apart from the verdict made of it. */
 export const trace = pgTable(
   'trace',
@@ -390,11 +413,16 @@ export const trace = pgTable(
     /** file, instrument or by hand, and its name */
     source: text('source').notNull(),
     sourceName: text('source_name').notNull(),
+    instrumentId: uuid('instrument_id'),
+    /** the run on the instrument that it is */
+    stream: text('stream'),
     at: now('at'),
     endedAt: when('ended_at'),
   },
   (t) => [
     ofJob('trace_job', t),
+    foreignKey({ name: 'trace_instrument', columns: [t.instrumentId], foreignColumns: [instrument.id] }),
+    unique('trace_stream').on(t.instrumentId, t.stream),
     index('trace_job_index').on(t.jobId),
     check('trace_source', sql`${t.source} in ('file','instrument','by hand')`),
     check('trace_x_unit', sql`${t.xUnit} in ('min','s')`),
@@ -616,5 +644,21 @@ export const work = pgTable(
       .where(sql`state in ('waiting','running')`),
     index('work_kind').on(t.kind, t.at.desc()),
     check('work_state', sql`${t.state} in ('waiting','running','done','failed','cancelled')`),
+  ],
+);
+
+/** Batches of samples as they came, so that a repeat is stored once. */
+export const instrumentBatch = pgTable(
+  'instrument_batch',
+  {
+    traceId: uuid('trace_id').notNull(),
+    batch: integer('batch').notNull(),
+    receivedAt: now('received_at'),
+    /** the instrument's time of its last sample */
+    sentAt: when('sent_at').notNull(),
+  },
+  (t) => [
+    primaryKey({ name: 'instrument_batch_key', columns: [t.traceId, t.batch] }),
+    foreignKey({ name: 'instrument_batch_trace', columns: [t.traceId], foreignColumns: [trace.id] }),
   ],
 );

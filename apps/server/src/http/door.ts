@@ -2,6 +2,7 @@ import { may, type Role } from '@norther/contracts';
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import { cookiesOf, type Request, SESSION_COOKIE } from '../auth/guard.ts';
 import type { Sessions } from '../auth/sessions.ts';
+import type { Instruments } from '../instrument/instruments.ts';
 import { Problem } from '../problem/problem.ts';
 import { answerProblem } from '../problem/problemFilter.ts';
 import { readJson } from './jsonBody.ts';
@@ -17,7 +18,7 @@ const CONTROL = /[\u0000-\u001f\u007f]/;
  * The door every request comes through, before its body is read: who asks, whether the role is enough, whether a change comes from
  * a page of this Norther, and how large it may be.
  */
-export function hangDoor(fastify: FastifyInstance, sessions: () => Sessions): void {
+export function hangDoor(fastify: FastifyInstance, sessions: () => Sessions, instruments: () => Instruments): void {
   fastify.addHook('onRoute', (route) => {
     route.bodyLimit = (route.config as RouteFacts | undefined)?.mostBytes ?? ORDINARY_BYTES;
   });
@@ -36,10 +37,18 @@ export function hangDoor(fastify: FastifyInstance, sessions: () => Sessions): vo
     refuseOddAddress(request);
     const changes = request.method !== 'GET' && request.method !== 'HEAD';
     if (changes) {
-      refuseForeignPage(request);
+      // a key is no cookie: no page can send it unasked
+      if (!facts.byKey) refuseForeignPage(request);
       refuseOddBody(request, facts);
     }
     if (facts.open || !request.url.startsWith('/api/') || DESCRIPTION.test(request.url)) return;
+    if (facts.byKey) {
+      const instrument = await instruments().ofKey(request.headers.authorization);
+      if (!instrument)
+        throw new Problem(401, 'Not known', 'Send the key of the instrument: Authorization: Bearer ni_…');
+      (request as Request).instrument = instrument;
+      return;
+    }
     const token = cookiesOf(request)[SESSION_COOKIE];
     const person = token ? await sessions().personOf(token) : undefined;
     if (!person) throw new Problem(401, 'Not signed in', 'Sign in first.');

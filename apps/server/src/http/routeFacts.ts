@@ -5,6 +5,8 @@ import { RouteConfig } from '@nestjs/platform-fastify';
 export interface RouteFacts {
   /** reached without signing in */
   open?: true;
+  /** reached by an instrument with its key, not by people */
+  byKey?: true;
   /** the least role; reading needs only a sign-in, a change that names none needs an admin */
   needs?: Role;
   /** bytes at most of a body, where it is not the ordinary limit */
@@ -35,6 +37,8 @@ export function states(facts: RouteFacts): MethodDecorator {
 export const Open = (): MethodDecorator => states({ open: true });
 /** Needs at least this role. */
 export const Needs = (role: Role): MethodDecorator => states({ needs: role });
+/** For instruments: the key of one stands for a sign-in. */
+export const ByKey = (): MethodDecorator => states({ byKey: true });
 /** Takes bodies up to so many bytes. */
 export const MostBytes = (mostBytes: number): MethodDecorator => states({ mostBytes });
 /** Takes a file in place of JSON. */

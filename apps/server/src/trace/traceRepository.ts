@@ -1,7 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { and, asc, eq, gte, lte, sql } from 'drizzle-orm';
 import { Database } from '../database/database.ts';
-import { job, trace, traceChunk } from '../database/schema.ts';
+import { instrument, job, trace, traceChunk } from '../database/schema.ts';
 import type { Reader } from '../database/tables.ts';
 
 export interface TraceHead {
@@ -13,6 +13,8 @@ export interface TraceHead {
   startAt: Date | null;
   source: string;
   sourceName: string;
+  simulated: boolean;
+  ended: boolean;
   samples: number;
   from: number | null;
   to: number | null;
@@ -37,12 +39,15 @@ export class TraceRepository {
         startAt: trace.startAt,
         source: trace.source,
         sourceName: trace.sourceName,
+        simulated: sql<boolean>`coalesce(${instrument.simulated}, false)`,
+        ended: sql<boolean>`${trace.endedAt} is not null`,
         samples: sql<number>`(select coalesce(sum(count), 0)::int from trace_chunk where trace_id = ${trace.id})`,
         from: sql<number | null>`(select min(x_from) from trace_chunk where trace_id = ${trace.id})`,
         to: sql<number | null>`(select max(x_to) from trace_chunk where trace_id = ${trace.id})`,
       })
       .from(trace)
       .leftJoin(job, eq(job.id, trace.jobId))
+      .leftJoin(instrument, eq(instrument.id, trace.instrumentId))
       .where(eq(trace.id, id));
     return row;
   }

@@ -1,0 +1,87 @@
+import { z } from 'zod';
+
+/** Kinds an instrument may be of; the list is open. */
+export const INSTRUMENT_KINDS = [
+  'oven logger',
+  'resin tank',
+  'balancing stand',
+  'winding analyser',
+  'dynamometer',
+  'power meter',
+  'insulation tester',
+  'other',
+] as const;
+
+/** Samples of one batch at most, and channels of a trace. */
+export const MOST_BATCH = 4096;
+export const MOST_CHANNELS = 16;
+
+const line = (most: number) => z.string().trim().min(1).max(most);
+const day = z.iso.date();
+
+export const newInstrumentBody = z.strictObject({
+  name: line(80),
+  kind: z.enum(INSTRUMENT_KINDS),
+  calibratedUntil: day.nullable().default(null),
+  /** what its samples may be of: an oven log, a load run */
+  mayWrite: z.array(line(40)).min(1).max(10),
+});
+export const changeInstrumentBody = z.strictObject({
+  version: z.int().min(1),
+  name: line(80).optional(),
+  calibratedUntil: day.nullable().optional(),
+  mayWrite: z.array(line(40)).min(1).max(10).optional(),
+  active: z.boolean().optional(),
+});
+
+/** A numbered batch of samples. Times are the instrument's; `start` is that of its first sample. */
+export const samplesBody = z.strictObject({
+  /** names the run on the instrument; batches of one stream make one trace */
+  stream: line(80),
+  batch: z.int().min(0).max(10_000_000),
+  what: line(40),
+  job: line(40).optional(),
+  channels: z
+    .array(z.strictObject({ name: line(60), unit: line(20), role: z.string().trim().max(40).default('') }))
+    .min(1)
+    .max(MOST_CHANNELS),
+  start: z.iso.datetime({ offset: true }),
+  /** seconds from one sample to the next, or `times` */
+  step: z.number().positive().max(86_400).optional(),
+  /** seconds from `start`, rising */
+  times: z.array(z.number().min(0).max(864_000)).min(1).optional(),
+  /** one row a channel; null where a value was lost */
+  values: z.array(z.array(z.number().nullable())).min(1),
+  /** the run has ended with this batch */
+  last: z.boolean().default(false),
+});
+
+export interface InstrumentView {
+  id: string;
+  name: string;
+  kind: string;
+  calibratedUntil: string | null;
+  /** its calibration has run out */
+  outOfDate: boolean;
+  mayWrite: string[];
+  simulated: boolean;
+  active: boolean;
+  version: number;
+  lastSeenAt: string | null;
+  /** it was sending and has not been heard of for three intervals */
+  silent: boolean;
+  /** its clock against the server's, seconds, where more than two minutes apart */
+  clockOffS: number | null;
+  /** what it is sending, or has sent last */
+  trace: { id: string; what: string; stream: string; startAt: string | null; ended: boolean; missing: number } | null;
+}
+
+/** What became of a batch. */
+export interface BatchAnswer {
+  trace: string;
+  batch: number;
+  /** false: it was here already */
+  stored: boolean;
+  /** batches between that have not come */
+  missing: number;
+}
