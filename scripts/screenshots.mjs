@@ -20,6 +20,7 @@ const VIEWS = [
   ['joints', '/jobs/26-0006/joints'],
   ['archive', '/archive?like=job/26-0004/stator'],
   ['material', '/jobs/26-0006/material'],
+  ['instruments', '/instruments'],
   ['wire', '/stock?do=substitute&wires=2x0.85'],
 ];
 const browser = await chromium.launch({
@@ -41,7 +42,6 @@ const shoot = async (name, path, theme, heading) => {
       .evaluate((h) => h.scrollIntoView());
   await page.screenshot({ path: join(root, 'docs', 'screenshots', `${name}.png`) });
 };
-await shoot('sign-in', '/', 'light');
 await context.request.post(`${base}/api/session`, { data: { signIn: 'liv', password: 'harbour-2026' } });
 for (const [name, path] of VIEWS) await shoot(name, path, 'light');
 await shoot('unrolled', '/jobs/26-0017/plan', 'light', 'Unrolled');

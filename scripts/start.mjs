@@ -1,7 +1,7 @@
 #!/usr/bin/env node
 // One command from a fresh Debian machine to a running shop: packages, build, database, migration, demo, server.
 import { spawn } from 'node:child_process';
-import { createHash } from 'node:crypto';
+import { createHash, randomBytes } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
@@ -19,6 +19,7 @@ let alive;
 let user;
 let server;
 let worker;
+let instruments;
 let stopping = false;
 
 /** Fingerprint of every source file, so that a second start builds only what has changed. */
@@ -80,6 +81,21 @@ async function ended(child) {
   });
 }
 
+/** The key of the demo's simulated logger, kept in the data folder for its owner. */
+function demoKey() {
+  const file = join(dataFolder, 'demo-instrument.key');
+  if (!existsSync(file)) writeFileSync(file, `ni_${randomBytes(24).toString('base64url')}`, { mode: 0o600 });
+  return readFileSync(file, 'utf8').trim();
+}
+
+/** The simulated instruments of the demo shop; where it has none any more they end by themselves. */
+function startInstruments(env) {
+  instruments = spawn(process.execPath, [join(root, 'scripts/instruments.mjs'), 'oven', '--backlog', '150'], {
+    stdio: 'ignore',
+    env: { ...env, NORTHER_SERVER: `http://127.0.0.1:${port}` },
+  });
+}
+
 /** The worker beside the server; one that ends is started again, its work waits meanwhile. */
 function startWorker(env) {
   worker = spawn(process.execPath, [join(root, 'apps/server/dist/worker.js')], { stdio: 'inherit', env });
@@ -91,7 +107,7 @@ function startWorker(env) {
 async function stop(code) {
   if (stopping) return;
   stopping = true;
-  await Promise.all([ended(server), ended(worker)]);
+  await Promise.all([ended(server), ended(worker), ended(instruments)]);
   // another start on the same data folder goes on with the database; the last one to leave stops it
   if (!user || user.leave()) await cluster?.stop();
   process.exit(code);
@@ -157,7 +173,7 @@ try {
       NODE_ENV: 'production',
       NORTHER_STARTED: 'yes',
       // of its own database Norther keeps backups; of another's where NORTHER_BACKUPS says so
-      ...(cluster ? { NORTHER_BACKUPS: join(dataFolder, 'backups') } : {}),
+      ...(cluster ? { NORTHER_BACKUPS: join(dataFolder, 'backups'), NORTHER_INSTRUMENT_KEY: demoKey() } : {}),
       ...database,
       HOST: host,
       PORT: String(port),
@@ -165,6 +181,7 @@ try {
     };
     server = spawn(process.execPath, [join(root, 'apps/server/dist/main.js')], { stdio: 'inherit', env });
     startWorker(env);
+    if (cluster && !args.includes('--empty')) startInstruments(env);
     server.once('exit', (code, signal) => {
       if (!stopping && signal)
         say(`the server was ended by ${signal}; everything is stopped. Start again with npm start.`);

@@ -15,6 +15,7 @@ for (const theme of ['light', 'dark'])
       '/',
       '/take-in',
       '/shop',
+      '/instruments',
       `/jobs/${demo(1)}`,
       `/jobs/${demo(2)}/data`,
       `/jobs/${demo(2)}/plan`,

@@ -413,19 +413,23 @@ export async function ensureDatabase(cluster, name = 'norther', options = {}) {
 const OWN_EVERYTHING = `do $$
 declare one record;
 begin
-  for one in select nspname from pg_namespace where nspname in ('public', 'drizzle') and nspowner <> '${OWNER}'::regrole loop
+  for one in select nspname from pg_namespace where nspname in ('public', 'drizzle', 'pgboss') and nspowner <> '${OWNER}'::regrole loop
     execute format('alter schema %I owner to ${OWNER}', one.nspname);
   end loop;
   for one in select n.nspname, c.relname, c.relkind from pg_class c join pg_namespace n on n.oid = c.relnamespace
-      where n.nspname in ('public', 'drizzle') and c.relowner <> '${OWNER}'::regrole and c.relkind in ('r', 'v', 'm') loop
+      where n.nspname in ('public', 'drizzle', 'pgboss') and c.relowner <> '${OWNER}'::regrole and c.relkind in ('r', 'p', 'v', 'm') loop
     execute format('alter table %I.%I owner to ${OWNER}', one.nspname, one.relname);
   end loop;
   for one in select n.nspname, c.relname from pg_class c join pg_namespace n on n.oid = c.relnamespace
-      where n.nspname in ('public', 'drizzle') and c.relowner <> '${OWNER}'::regrole and c.relkind = 'S' loop
+      where n.nspname in ('public', 'drizzle', 'pgboss') and c.relowner <> '${OWNER}'::regrole and c.relkind = 'S' loop
     execute format('alter sequence %I.%I owner to ${OWNER}', one.nspname, one.relname);
   end loop;
+  for one in select n.nspname, t.typname from pg_type t join pg_namespace n on n.oid = t.typnamespace
+      where n.nspname in ('public', 'drizzle', 'pgboss') and t.typtype = 'e' and t.typowner <> '${OWNER}'::regrole loop
+    execute format('alter type %I.%I owner to ${OWNER}', one.nspname, one.typname);
+  end loop;
   for one in select p.oid::regprocedure as name from pg_proc p join pg_namespace n on n.oid = p.pronamespace
-      where n.nspname in ('public', 'drizzle') and p.proowner <> '${OWNER}'::regrole
+      where n.nspname in ('public', 'drizzle', 'pgboss') and p.proowner <> '${OWNER}'::regrole
         and not exists (select 1 from pg_depend d where d.objid = p.oid and d.deptype = 'e') loop
     execute format('alter function %s owner to ${OWNER}', one.name);
   end loop;

@@ -3,6 +3,7 @@ import { createApp } from './app.ts';
 import { refuseShiftedClock } from './clock/clock.ts';
 import { Database } from './database/database.ts';
 import { couldDropGuards } from './database/prepareDatabase.ts';
+import { addDemoInstrument } from './demo/demoInstrument.ts';
 import { loadDemo } from './demo/demo.ts';
 import { startFailure } from './problem/startFailure.ts';
 import { withoutValues } from './problem/problemFilter.ts';
@@ -35,10 +36,12 @@ try {
     const loaded = await loadDemo(app);
     if (loaded > 0) say(`norther: demo shop loaded, ${loaded} motors.`);
   }
+  const { People } = await import('./auth/people.ts');
+  const key = process.env['NORTHER_INSTRUMENT_KEY'];
+  if (key && (await app.get(People).setup()).demo.length > 0) await addDemoInstrument(app, key);
   await app.listen({ host, port });
   const shown = host === '0.0.0.0' ? "this machine's address" : host;
   say(`\nNorther is open at http://${shown === host ? host : '<' + shown + '>'}:${port}`);
-  const { People } = await import('./auth/people.ts');
   const setup = await app.get(People).setup();
   if (setup.needsFirstAdmin) say('No people yet: the first visitor creates the admin.');
   for (const p of setup.demo) say(`  ${p.signIn.padEnd(10)} ${p.password}   ${p.name}, ${p.role}`);

@@ -46,6 +46,7 @@ export * from './process/judgeRecord.ts';
 export * from './quantity/extent.ts';
 export * from './process/trace.ts';
 export * from './trace/samples.ts';
+export * from './bench/ovenLogger.ts';
 export * from './process/cure.ts';
 export * from './balance/tolerance.ts';
 export * from './balance/onePlane.ts';

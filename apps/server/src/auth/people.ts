@@ -56,6 +56,17 @@ export class People {
     return { needsFirstAdmin: (people?.n ?? 0) === 0, demo, shopName: settings.name };
   }
 
+  /** Who was admin first, to act for the shop itself. */
+  async firstAdmin(): Promise<{ id: string; name: string; role: Role } | undefined> {
+    const [row] = await this.database.tables
+      .select({ id: person.id, name: person.name, role: person.role })
+      .from(person)
+      .where(eq(person.role, 'admin'))
+      .orderBy(person.createdAt)
+      .limit(1);
+    return row && { ...row, role: row.role as Role };
+  }
+
   async createFirstAdmin(body: z.output<typeof setupBody>): Promise<void> {
     const passwordHash = await hashSecret(body.password);
     await this.database.transaction(async (tx) => {

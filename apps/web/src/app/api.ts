@@ -25,6 +25,9 @@ import type {
   Visit,
   WindingView,
   BackgroundView,
+  changeInstrumentBody,
+  InstrumentView,
+  newInstrumentBody,
   WorkView,
   TraceView,
   Trend,
@@ -103,7 +106,7 @@ const ofJob = (number: string) => [{ type: 'Job' as const, id: number }, 'Floor'
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: query,
-  tagTypes: ['Session', 'Setup', 'People', 'Shop', 'Floor', 'Job', 'Archive', 'Stock', 'Trace', 'Work'],
+  tagTypes: ['Session', 'Setup', 'People', 'Shop', 'Floor', 'Job', 'Archive', 'Stock', 'Trace', 'Work', 'Instruments'],
   endpoints: (b) => ({
     setup: b.query<SetupView, void>({ query: () => 'setup', providesTags: ['Setup'] }),
     session: b.query<SessionView, void>({ query: () => 'session', providesTags: ['Session'] }),
@@ -238,6 +241,19 @@ export const api = createApi({
     material: b.query<MaterialSheet, { number: string; part: WindingPart }>({
       query: ({ number, part }) => `jobs/${number}/material/${part}`,
       providesTags: (_r, _e, { number }) => [{ type: 'Job', id: number }],
+    }),
+    instruments: b.query<InstrumentView[], void>({ query: () => 'instruments', providesTags: ['Instruments'] }),
+    addInstrument: b.mutation<{ id: string; key: string }, z.input<typeof newInstrumentBody>>({
+      query: (body) => ({ url: 'instruments', method: 'POST', body }),
+      invalidatesTags: ['Instruments'],
+    }),
+    changeInstrument: b.mutation<InstrumentView, { id: string } & z.input<typeof changeInstrumentBody>>({
+      query: ({ id, ...body }) => ({ url: `instruments/${id}`, method: 'PUT', body }),
+      invalidatesTags: ['Instruments'],
+    }),
+    renewKey: b.mutation<{ id: string; key: string }, string>({
+      query: (id) => ({ url: `instruments/${id}/key`, method: 'POST' }),
+      invalidatesTags: ['Instruments'],
     }),
     background: b.query<BackgroundView, void>({ query: () => 'work', providesTags: ['Work'] }),
     backUp: b.mutation<{ id: string }, void>({
@@ -404,6 +420,10 @@ export const {
   useFinishStepMutation,
   useMendStepMutation,
   useRecordTestMutation,
+  useInstrumentsQuery,
+  useAddInstrumentMutation,
+  useChangeInstrumentMutation,
+  useRenewKeyMutation,
   useBackgroundQuery,
   useBackUpMutation,
   useCancelWorkMutation,

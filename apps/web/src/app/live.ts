@@ -20,6 +20,8 @@ export function useLive(): 'live' | 'waiting' {
       else if (kind === 'shop') store.dispatch(api.util.invalidateTags(['Shop']));
       else if (kind === 'stock') store.dispatch(api.util.invalidateTags(['Stock']));
       else if (kind === 'archive') store.dispatch(api.util.invalidateTags(['Archive']));
+      else if (kind === 'trace' && number) store.dispatch(api.util.invalidateTags([{ type: 'Trace', id: number }]));
+      else if (kind === 'instruments') store.dispatch(api.util.invalidateTags(['Instruments']));
       else if (kind === 'work') store.dispatch(api.util.invalidateTags(['Work']));
       else if (kind === 'people') store.dispatch(api.util.invalidateTags(['People']));
       else if (kind === 'all') store.dispatch(api.util.invalidateTags(['Floor', 'Job', 'Shop', 'People', 'Stock']));

@@ -38,6 +38,12 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../features/stock/StockPage.tsx')).StockPage }),
       },
       {
+        path: 'instruments',
+        lazy: async () => ({
+          Component: (await import('../features/instrument/InstrumentsPage.tsx')).InstrumentsPage,
+        }),
+      },
+      {
         path: 'archive',
         lazy: async () => ({ Component: (await import('../features/archive/ArchivePage.tsx')).ArchivePage }),
       },

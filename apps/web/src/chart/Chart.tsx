@@ -7,6 +7,7 @@ import {
   moved,
   nearest,
   placesOf,
+  stepped,
   scaleX,
   scaleY,
   ticksOf,
@@ -154,10 +155,9 @@ export function Chart({
           return p && Number.isFinite(p.y) && Math.abs(x(p.x) - x(at)) <= 12 ? [{ s, p }] : [];
         });
   const said = under.map(({ s, p }) => `${s.label}: ${sayY(p.y)}${p.note ? `, ${p.note}` : ''}`).join('; ');
-  const step = (by: number) => {
-    if (places.length === 0) return;
-    const from = at === undefined ? (by > 0 ? -1 : places.length) : places.findIndex((p) => p >= at);
-    const next = places[Math.min(places.length - 1, Math.max(0, (from < 0 ? places.length : from) + by))] ?? 0;
+  const step = (by: 1 | -1) => {
+    const next = stepped(places, at, by);
+    if (next === undefined) return;
     setCursor(next);
     if (next < window[0] || next > window[1]) show(moved(window, whole, by * 0.5));
   };

@@ -83,3 +83,9 @@ export const nearest = (points: readonly ChartPoint[], x: number): ChartPoint | 
 /** Every place where some series has a point, rising: the steps of the cursor. */
 export const placesOf = (series: readonly ChartSeries[]): number[] =>
   [...new Set(series.flatMap((s) => s.points.map((p) => p.x)))].sort((a, b) => a - b);
+
+/** The place of the cursor one step on; the first or the last where it stood nowhere. */
+export function stepped(places: readonly number[], at: number | undefined, by: 1 | -1): number | undefined {
+  if (at === undefined) return by > 0 ? places[0] : places.at(-1);
+  return by > 0 ? (places.find((p) => p > at) ?? places.at(-1)) : (places.findLast((p) => p < at) ?? places[0]);
+}

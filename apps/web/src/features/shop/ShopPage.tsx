@@ -1,7 +1,7 @@
 import { ALL_LIMITS, JOINT_KINDS, JOINT_ORDERS, parseNumber } from '@norther/core';
 import type { ShopSettings } from '@norther/contracts';
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { useBringMutation, useChangeShopMutation, useShopQuery } from '../../app/api.ts';
 import { useMay } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -28,6 +28,11 @@ export function ShopPage() {
         <div className="space-y-6">
           <People mayChange={mayChange} />
           {mayChange ? <BringIn /> : null}
+          <p>
+            <Link to="/instruments" className="text-accent underline">
+              Instruments that send by themselves
+            </Link>
+          </p>
           <Background />
         </div>
       </div>

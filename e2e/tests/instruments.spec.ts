@@ -1,0 +1,51 @@
+import { expect, test } from '../norther.ts';
+import { person, url } from '../person.ts';
+
+test('an admin adds an instrument, gives its key away once, and sees at once what it sends; a backup is made', async ({
+  browser,
+}) => {
+  const page = await person(browser, 'liv');
+  await page.goto(url('/instruments'));
+  await page.getByLabel('New instrument').fill('Bake oven 2');
+  await page.getByRole('button', { name: 'Add' }).click();
+  const shown = page.getByRole('region', { name: 'The new key' });
+  const key = (await shown.getByText(/^ni_/).textContent()) ?? '';
+  await shown.getByRole('button', { name: 'Close' }).click();
+  await expect(shown).toBeHidden();
+  const auth = { Authorization: `Bearer ${key}` };
+  const me = await (await page.request.get(url('/api/instruments/me'), { headers: auth })).json();
+  const send = async (batch: number, part: number) => {
+    const answer = await page.request.post(url(`/api/instruments/${me.id}/samples`), {
+      headers: auth,
+      data: {
+        stream: 'load 1',
+        batch,
+        what: 'oven',
+        channels: [
+          { name: 'air', unit: '°C', role: 'oven air' },
+          { name: 'stator', unit: '°C', role: 'part' },
+        ],
+        start: new Date(Date.now() - 20_000 + batch * 10_000).toISOString(),
+        step: 5,
+        values: [
+          [150, 150],
+          [part - 1, part],
+        ],
+      },
+    });
+    expect(answer.status()).toBe(202);
+  };
+  await send(0, 101);
+  await expect(page.getByRole('definition').filter({ hasText: '101 °C' })).toBeVisible();
+  // the next batch comes by itself, over the live line
+  await send(1, 117);
+  await expect(page.getByRole('definition').filter({ hasText: '117 °C' })).toBeVisible();
+  const chart = page.getByRole('group', { name: /^What Bake oven 2 sends/ });
+  await chart.focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByText(/stator, °C: 100 °C/)).toBeVisible();
+
+  await page.goto(url('/shop'));
+  await expect(page.getByRole('region', { name: 'Background work' })).toContainText(/keeps no backups|Last backup/);
+  await page.context().close();
+});
