@@ -99,6 +99,8 @@ export const cureBody = z.strictObject({
   maxGapMin: z.number().positive().max(100000).optional(),
   reason: z.string().trim().max(500).optional(),
 });
+/** A cure judged from a trace that an instrument has sent. */
+export const traceCureBody = cureBody.omit({ csv: true, unit: true, fileName: true }).extend({ traceId: z.uuid() });
 export const balanceBody = z.strictObject({ typed: typedSchema, reason: z.string().trim().max(500).optional() });
 
 export interface Signed {

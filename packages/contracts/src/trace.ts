@@ -9,6 +9,17 @@ export interface TraceHeadView {
   samples: number;
 }
 
+/** A trace that an instrument has sent, as one chooses among them. */
+export interface TraceListed {
+  id: string;
+  stream: string;
+  sourceName: string;
+  simulated: boolean;
+  channels: { name: string; unit: string; role: string }[];
+  at: string;
+  ended: boolean;
+}
+
 /** A window of a trace at a resolution. */
 export interface TraceView extends TraceHeadView, Shown {
   job: string | null;

@@ -1,4 +1,4 @@
-import { balanceBody, cureBody, reasonBody, testBody } from '@norther/contracts';
+import { balanceBody, cureBody, reasonBody, testBody, traceCureBody } from '@norther/contracts';
 import { Controller, HttpCode, Inject, Param, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { z } from 'zod';
@@ -51,6 +51,18 @@ export class EvaluateController {
     @Acting() act: Act,
   ): Promise<object> {
     return this.evaluations.cure(act, number, body);
+  }
+
+  /** Judges what a logger has sent. */
+  @Needs('winder')
+  @Post('cures/from-trace')
+  @Takes(traceCureBody)
+  cureFromTrace(
+    @Param('number') number: string,
+    @Read(traceCureBody) body: z.output<typeof traceCureBody>,
+    @Acting() act: Act,
+  ): Promise<object> {
+    return this.evaluations.cureFromTrace(act, number, body);
   }
 
   @Needs('winder')

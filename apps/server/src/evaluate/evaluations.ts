@@ -7,11 +7,20 @@ import {
   runCalculation,
   testKind,
   type Nameplate,
+  type Resin,
   type RouteId,
   type TestStage,
   type Verdict,
 } from '@norther/core';
-import { BALANCE_FIELDS, balanceInput, type balanceBody, type cureBody, type testBody } from '@norther/contracts';
+import {
+  BALANCE_FIELDS,
+  balanceInput,
+  type balanceBody,
+  type cureBody,
+  type ShopSettings,
+  type testBody,
+  type traceCureBody,
+} from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import { and, desc, eq, isNull } from 'drizzle-orm';
 import type { z } from 'zod';
@@ -23,7 +32,9 @@ import { measuredByBalance, measuredByTest } from '../measurement/measured.ts';
 import { MeasurementRepository } from '../measurement/measurementRepository.ts';
 import { badField, badForm, notFound, Problem } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
+import type { JudgedLog } from '../thread/work.ts';
 import { WorkThread } from '../thread/workThread.ts';
+import { Traces } from '../trace/traces.ts';
 import { addTrace } from '../trace/addTrace.ts';
 
 /** Readings come in, verdicts go out; each row keeps what was typed, the limits and the calculation it was judged by. */
@@ -34,18 +45,21 @@ export class Evaluations {
   readonly shop: Shop;
   readonly thread: WorkThread;
   readonly measurements: MeasurementRepository;
+  readonly traces: Traces;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) read: ReadJob,
     @Inject(Shop) shop: Shop,
     @Inject(WorkThread) thread: WorkThread,
     @Inject(MeasurementRepository) measurements: MeasurementRepository,
+    @Inject(Traces) traces: Traces,
   ) {
     this.writes = writes;
     this.read = read;
     this.shop = shop;
     this.thread = thread;
     this.measurements = measurements;
+    this.traces = traces;
   }
 
   async test(
@@ -145,15 +159,10 @@ export class Evaluations {
     });
   }
 
-  async cure(
-    act: Act,
-    number: string,
-    body: z.output<typeof cureBody>,
-  ): Promise<{ id: string; verdict: Verdict; reason: string }> {
+  /** A cure from an oven log as a file. */
+  async cure(act: Act, number: string, body: z.output<typeof cureBody>): Promise<Cured> {
     const { settings } = await this.shop.view(this.shop.database.tables);
-    const resin = settings.resins.find((r) => r.name === body.resin);
-    if (!resin)
-      throw badField('resin', `The shop has no resin named "${body.resin}"; an admin adds it on the shop page.`);
+    const resin = resinOf(settings, body.resin);
     const log = await this.thread.do('ovenLog', {
       csv: body.csv,
       unit: body.unit,
@@ -162,11 +171,8 @@ export class Evaluations {
       settings: { limits: settings.limits, cureSchool: settings.cureSchool },
       maxGapMin: body.maxGapMin,
     });
-    const { verdict, reason } = log;
-    return this.writes.run(act, async ({ tx, audit, tell }) => {
-      // the samples first: nobody else waits for the job while they are written
-      const { id: jobId } = await this.read.row(number, tx);
-      const traceId = await addTrace(
+    return this.keepCure(act, number, { ...body, resin, settings, log }, (tx, jobId) =>
+      addTrace(
         tx,
         {
           jobId,
@@ -180,24 +186,65 @@ export class Evaluations {
           endedAt: act.at,
         },
         log.chunks,
-      );
+      ),
+    );
+  }
+
+  /** A cure from what a logger has sent; one load of the oven may count for several motors. */
+  async cureFromTrace(act: Act, number: string, body: z.output<typeof traceCureBody>): Promise<Cured> {
+    const { settings } = await this.shop.view(this.shop.database.tables);
+    const resin = resinOf(settings, body.resin);
+    const { head, samples } = await this.traces.samples(body.traceId);
+    if (head.what !== 'oven') throw badField('traceId', `This trace is of ${head.what}, not of an oven.`);
+    if (!head.channels.every((c) => c.unit === '°C'))
+      throw badField('traceId', 'A cure is judged from temperatures in °C; this trace has other units.');
+    const log = await this.thread.do('ovenTrace', {
+      timesMin: head.xUnit === 's' ? samples.x.map((s) => s / 60) : samples.x,
+      names: head.channels.map((c) => c.name),
+      values: [...samples.values],
+      roles: body.roles,
+      resin,
+      settings: { limits: settings.limits, cureSchool: settings.cureSchool },
+      maxGapMin: body.maxGapMin,
+    });
+    const fileName = `${head.sourceName}${head.simulated ? ' (simulated)' : ''}`;
+    return this.keepCure(act, number, { ...body, fileName, resin, settings, log }, () => Promise.resolve(body.traceId));
+  }
+
+  private async keepCure(
+    act: Act,
+    number: string,
+    x: {
+      fileName: string;
+      reason?: string | undefined;
+      resin: Resin;
+      settings: ShopSettings;
+      log: Omit<JudgedLog, 'channels' | 'chunks'>;
+    },
+    traceFor: (tx: Transaction, jobId: string) => Promise<string>,
+  ): Promise<Cured> {
+    const { verdict, reason, result, badRows } = x.log;
+    return this.writes.run(act, async ({ tx, audit, tell }) => {
+      // the samples first: nobody else waits for the job while they are written
+      const { id: jobId } = await this.read.row(number, tx);
+      const traceId = await traceFor(tx, jobId);
       const row = await this.read.row(number, tx, 'lock');
       refuseClosed(row);
-      await this.needReasonAgain(tx, row, cureRun, body.reason);
+      await this.needReasonAgain(tx, row, cureRun, x.reason);
       const [stored] = await tx
         .insert(cureRun)
         .values({
           jobId: row.id,
-          fileName: body.fileName,
-          resin,
-          limits: settings.limits,
+          fileName: x.fileName,
+          resin: x.resin,
+          limits: x.settings.limits,
           traceId,
-          badRows: log.badRows,
-          calculation: log.result.id,
-          calculationVersion: log.result.version,
+          badRows,
+          calculation: result.id,
+          calculationVersion: result.version,
           verdict,
           reason,
-          result: log.result,
+          result,
           personName: act.actor.name,
           at: act.at,
         })
@@ -206,8 +253,8 @@ export class Evaluations {
       await audit({
         action: 'cure.record',
         jobId: row.id,
-        summary: `Cure of ${number}: ${verdict}. ${reason}${body.reason ? ` (again: ${body.reason})` : ''}`,
-        after: { fileName: body.fileName, resin: resin.name, verdict },
+        summary: `Cure of ${number}: ${verdict}. ${reason}${x.reason ? ` (again: ${x.reason})` : ''}`,
+        after: { fileName: x.fileName, resin: x.resin.name, verdict, traceId },
       });
       await tell(`job:${number}`);
       return { id: stored.id, verdict, reason };
@@ -306,4 +353,16 @@ export class Evaluations {
       calibrationExpired,
     });
   }
+}
+
+interface Cured {
+  id: string;
+  verdict: Verdict;
+  reason: string;
+}
+
+function resinOf(settings: ShopSettings, name: string): Resin {
+  const resin = settings.resins.find((r) => r.name === name);
+  if (!resin) throw badField('resin', `The shop has no resin named "${name}"; an admin adds it on the shop page.`);
+  return resin;
 }

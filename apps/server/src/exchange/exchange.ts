@@ -34,7 +34,7 @@ import {
 import { type Act, Writes } from '../database/writes.ts';
 import { kindOf, MOST_FILE_BYTES } from '../files/filesController.ts';
 import { customerOf, motorFor } from '../job/jobs.ts';
-import { ReadJob } from '../job/readJob.ts';
+import { ReadJob, withRoles } from '../job/readJob.ts';
 import { measuredByBalance, measuredByStep, measuredByTest, partOf } from '../measurement/measured.ts';
 import { addMeasurements } from '../measurement/addMeasurements.ts';
 import { badField, Problem } from '../problem/problem.ts';
@@ -134,8 +134,8 @@ export class Exchange {
         tests: tests.map((t) => ({ ...t, person: t.personName, takenAt: t.takenAt.toISOString() })),
         cures: cures.map(({ cure_run: c, trace: t }) => ({
           ...c,
-          timesMin: Array.from(logs.get(t.id)?.x ?? []),
-          channels: t.channels.map(({ name, role }, i) => ({
+          timesMin: Array.from(logs.get(t.id)?.x ?? [], (x) => (t.xUnit === 's' ? x / 60 : x)),
+          channels: withRoles(t.channels, c.result).map(({ name, role }, i) => ({
             name,
             role,
             valuesC: Array.from(logs.get(t.id)?.values[i] ?? [], (v) => (Number.isNaN(v) ? null : v)),

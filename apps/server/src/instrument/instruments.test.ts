@@ -209,3 +209,88 @@ describe('how it stands', () => {
     expect(body).toMatchObject({ outOfDate: true, calibratedUntil: '2020-01-31' });
   });
 });
+
+describe('an oven load that was sent', () => {
+  /** Air to 150 °C in an hour, held for eight; a part twenty minutes behind. A sample a minute. */
+  const load = (stream: string, n: number, last: boolean, more: object = {}) => {
+    const minutes = Array.from({ length: n }, (_, i) => i);
+    const air = (min: number) => Math.min(150, 24 + Math.max(0, min) * 2.1);
+    return batch(stream, 0, {
+      channels: [
+        { name: 'air', unit: '°C', role: 'oven air' },
+        { name: 'stator', unit: '°C', role: 'part' },
+      ],
+      start: iso(-40_000),
+      step: 60,
+      values: [minutes.map(air), minutes.map((m) => air(m - 20))],
+      last,
+      ...more,
+    });
+  };
+  const judge = async (number: string, traceId: string, more: object = {}) =>
+    (await server.as('ines'))('POST', `jobs/${number}/cures/from-trace`, {
+      traceId,
+      roles: ['oven air', 'part'],
+      resin: 'Polyester dip resin',
+      ...more,
+    });
+  const numbers = async () => (await viewer('GET', 'jobs')).body.map((j: { number: string }) => j.number);
+
+  it('is judged as the same log in a file is, for several motors, by the roles each gives', async () => {
+    const { body: sent } = await send(load('cure', 540, true));
+    const [one, other] = (await numbers()).slice(5, 7);
+    const judged = await judge(one, sent.trace);
+    expect([judged.status, judged.body.verdict]).toEqual([201, 'pass']);
+    const csv = `min;air;stator\n${load('x', 540, true)
+      .values[0]?.map((a, i) => `${i};${a};${load('x', 540, true).values[1]?.[i]}`)
+      .join('\n')}\n`;
+    const filed = await (
+      await server.as('ines')
+    )('POST', `jobs/${other}/cures`, {
+      csv,
+      fileName: 'same.csv',
+      roles: ['oven air', 'part'],
+      resin: 'Polyester dip resin',
+    });
+    expect(filed.body).toMatchObject({ verdict: judged.body.verdict, reason: judged.body.reason });
+    // the other motor of the same load sat at what was called air
+    const again = await judge(other, sent.trace, { roles: ['part', 'not used'], reason: 'sat at the other probe' });
+    expect(again.status).toBe(201);
+    const cures = (await viewer('GET', `jobs/${other}`)).body.cures;
+    expect(cures[0].trace.channels.map((c: { role: string }) => c.role)).toEqual(['part', 'not used']);
+    expect(cures[0].trace.id).toBe(sent.trace);
+    const first = (await viewer('GET', `jobs/${one}`)).body.cures[0];
+    expect(first.trace.channels.map((c: { role: string }) => c.role)).toEqual(['oven air', 'part']);
+    // out and in again: the samples are in minutes in the file
+    const { body: file } = await admin('GET', `jobs/${one}/export.json`);
+    expect(file.cures[0].timesMin.slice(0, 3)).toEqual([0, 1, 2]);
+    expect(file.cures[0].channels[1]).toMatchObject({ name: 'stator', role: 'part' });
+  });
+  it('is offered to choose from, newest first', async () => {
+    const { body } = await viewer('GET', 'traces?what=oven');
+    expect(body.length).toBeGreaterThan(2);
+    expect(body.map((t: { at: string }) => t.at)).toEqual([...body.map((t: { at: string }) => t.at)].sort().reverse());
+    expect((await viewer('GET', 'traces')).status).toBe(422);
+  });
+  it('what cannot be judged is refused with its field, and nothing is recorded', async () => {
+    const number = (await numbers())[8];
+    const short = (await send(load('short', 1, false))).body.trace;
+    const fahrenheit = (
+      await send(load('imperial', 10, true, { channels: ['air', 'stator'].map((name) => ({ name, unit: '°F' })) }))
+    ).body.trace;
+    const good = (await send(load('good', 10, true))).body.trace;
+    for (const [trace, more, status, field] of [
+      [short, {}, 422, 'traceId'],
+      [fahrenheit, {}, 422, 'traceId'],
+      [good, { roles: ['part'] }, 422, 'roles'],
+      [good, { resin: 'glue' }, 422, 'resin'],
+      [crypto.randomUUID(), {}, 404, undefined],
+    ] as const) {
+      const answer = await judge(number, trace, more);
+      expect([answer.status, answer.body.field], JSON.stringify(more)).toEqual([status, field]);
+    }
+    expect((await viewer('GET', `jobs/${number}`)).body.cures).toEqual([]);
+    // under-cured is a verdict, not a refusal
+    expect((await judge(number, good)).body.verdict).toBe('fail');
+  });
+});

@@ -257,7 +257,13 @@ export class ReadJob {
         verdict: c.verdict as JobDetail['cures'][number]['verdict'],
         reason: c.reason,
         result: c.result,
-        trace: { id: c.traceId, what: c.what, channels: c.channels, xUnit: c.xUnit, samples: c.samples },
+        trace: {
+          id: c.traceId,
+          what: c.what,
+          channels: withRoles(c.channels, c.result),
+          xUnit: c.xUnit,
+          samples: c.samples,
+        },
         badRows: c.badRows as JobDetail['cures'][number]['badRows'],
         person: c.person,
         at: c.at.toISOString(),
@@ -291,6 +297,16 @@ export class ReadJob {
           .where(sql`${stepAttempt.jobId} = ${row.id} and ${inArray(stepAttempt.code, [...codes])}`)
           .orderBy(asc(stepAttempt.number));
   }
+}
+
+/** What each channel was taken for stands with the verdict: one load of the oven may count for several motors. */
+export function withRoles<T extends { name: string; role: string }>(channels: readonly T[], result: unknown): T[] {
+  const said = (result as { values?: { channels?: { name?: string; role?: string }[] } }).values?.channels ?? [];
+  // a result names what it used; the rest was not used
+  return channels.map((c) => ({
+    ...c,
+    role: said.find((s) => s.name === c.name)?.role ?? (said.length > 0 ? 'not used' : c.role),
+  }));
 }
 
 export function attemptView(a: typeof stepAttempt.$inferSelect): AttemptView {

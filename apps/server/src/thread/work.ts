@@ -12,6 +12,7 @@ import {
   type CalculationResult,
   type Chunk,
   type Resin,
+  type Trace,
   type Verdict,
   type WindingPart,
 } from '@norther/core';
@@ -24,8 +25,6 @@ import { drawingPages, drawingsOf } from '../winding/drawings.ts';
 /** What is judged and kept of an oven log. */
 export interface JudgedLog {
   rows: number;
-  /** channels of the file, where they were not all assigned */
-  channelCount: number;
   /** name and role of each channel, and the samples as the database takes them */
   channels: { name: string; unit: string; role: string }[];
   chunks: Chunk[];
@@ -35,13 +34,21 @@ export interface JudgedLog {
   result: CalculationResult;
 }
 
-interface OvenLogOrder {
-  csv: string;
-  unit?: '°C' | '°F' | undefined;
+interface CureOrder {
   roles: ChannelRole[];
   resin: Resin;
   settings: Pick<ShopSettings, 'limits' | 'cureSchool'>;
   maxGapMin?: number | undefined;
+}
+
+interface OvenLogOrder extends CureOrder {
+  csv: string;
+  unit?: '°C' | '°F' | undefined;
+}
+interface TraceOrder extends CureOrder {
+  timesMin: Float64Array;
+  names: string[];
+  values: Float64Array[];
 }
 
 interface PaperOrder {
@@ -88,6 +95,7 @@ export const WORK = {
   picking: ({ job, settings, part, lists }: PaperOrder & { part: WindingPart; lists: MaterialLists }) =>
     makePdf(pickingList(job, part, lists, settings)),
   ovenLog,
+  ovenTrace,
   calculation: ({ id, input }: { id: string; input: unknown }) => {
     const calculation = calculationOf(id);
     if (!calculation) throw new CalculationInputError([{ field: 'id', message: `There is no calculation ${id}.` }]);
@@ -107,13 +115,9 @@ function ovenLog(order: OvenLogOrder): JudgedLog {
       'csv',
       `The file holds ${rows.toLocaleString('en')} rows; at most ${MOST_ROWS.toLocaleString('en')} are taken. Cut it into parts.`,
     );
-  if (order.roles.length !== trace.channels.length)
-    throw refuse('roles', `The file has ${trace.channels.length} channels, but ${order.roles.length} were assigned.`);
-  const input = cureInput(trace, order.roles, order.resin, order.settings, order.maxGapMin);
-  const result = runCalculation(processCure, input);
+  const { result, input } = judged(trace, order);
   return {
     rows,
-    channelCount: trace.channels.length,
     channels: input.channels.map(({ name, role }) => ({ name, unit: '°C', role })),
     chunks: chunksOf({
       x: Float64Array.from(input.timesMin),
@@ -124,6 +128,34 @@ function ovenLog(order: OvenLogOrder): JudgedLog {
     reason: result.values.reason,
     result,
   };
+}
+
+/** Judges an oven log that an instrument has sent; times in minutes. */
+function ovenTrace(order: TraceOrder): Omit<JudgedLog, 'channels' | 'chunks'> {
+  const rows = order.timesMin.length;
+  if (rows < 2)
+    throw new CalculationInputError([{ field: 'traceId', message: 'The trace holds fewer than two samples yet.' }]);
+  const trace = {
+    timesMin: Array.from(order.timesMin),
+    channels: order.names.map((name, i) => ({
+      name,
+      valuesC: Array.from(order.values[i] ?? [], (v) => (Number.isNaN(v) ? null : v)),
+    })),
+  };
+  const { result } = judged(trace, order);
+  return { rows, badRows: [], verdict: result.values.verdict, reason: result.values.reason, result };
+}
+
+function judged(trace: Trace, order: CureOrder) {
+  if (order.roles.length !== trace.channels.length)
+    throw new CalculationInputError([
+      {
+        field: 'roles',
+        message: `There are ${trace.channels.length} channels, but ${order.roles.length} were assigned.`,
+      },
+    ]);
+  const input = cureInput(trace, order.roles, order.resin, order.settings, order.maxGapMin);
+  return { input, result: runCalculation(processCure, input) };
 }
 
 export type Work = typeof WORK;

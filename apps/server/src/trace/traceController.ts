@@ -1,4 +1,4 @@
-import type { TraceView } from '@norther/contracts';
+import type { TraceListed, TraceView } from '@norther/contracts';
 import { Controller, Get, Inject, Param, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { badField } from '../problem/problem.ts';
@@ -17,6 +17,13 @@ export class TraceController {
   readonly traces: Traces;
   constructor(@Inject(Traces) traces: Traces) {
     this.traces = traces;
+  }
+
+  /** The newest traces of a kind that instruments have sent: ?what=oven. */
+  @Get()
+  sent(@Query('what') what?: string): Promise<TraceListed[]> {
+    if (!what) throw badField('what', 'Say of what, for example ?what=oven.');
+    return this.traces.sent(what);
   }
 
   /** A window of a trace, as fine as asked: ?from=10&to=90&points=800, in the unit of its x. */

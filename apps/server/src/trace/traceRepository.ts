@@ -1,5 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, eq, gte, lte, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gte, lte, sql } from 'drizzle-orm';
 import { Database } from '../database/database.ts';
 import { instrument, job, trace, traceChunk } from '../database/schema.ts';
 import type { Reader } from '../database/tables.ts';
@@ -50,6 +50,25 @@ export class TraceRepository {
       .leftJoin(instrument, eq(instrument.id, trace.instrumentId))
       .where(eq(trace.id, id));
     return row;
+  }
+
+  /** The newest traces of a kind that instruments have sent. */
+  async sent(what: string) {
+    return this.database.tables
+      .select({
+        id: trace.id,
+        stream: sql<string>`coalesce(${trace.stream}, '')`,
+        sourceName: trace.sourceName,
+        simulated: instrument.simulated,
+        channels: trace.channels,
+        at: trace.at,
+        ended: sql<boolean>`${trace.endedAt} is not null`,
+      })
+      .from(trace)
+      .innerJoin(instrument, eq(instrument.id, trace.instrumentId))
+      .where(eq(trace.what, what))
+      .orderBy(desc(trace.at))
+      .limit(20);
   }
 
   /** How many samples the chunks that touch a window hold. */

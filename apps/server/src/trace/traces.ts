@@ -1,9 +1,9 @@
-import type { TraceView } from '@norther/contracts';
-import { shownOfOverview, shownOfSamples, BLOCK_SAMPLES } from '@norther/core';
+import type { TraceListed, TraceView } from '@norther/contracts';
+import { shownOfOverview, shownOfSamples, BLOCK_SAMPLES, type Samples } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
 import { badField, notFound } from '../problem/problem.ts';
 import { fromBytes, unpack } from './packing.ts';
-import { TraceRepository } from './traceRepository.ts';
+import { TraceRepository, type TraceHead } from './traceRepository.ts';
 
 /** Stretches of a drawing at most, and when nobody says. */
 export const MOST_POINTS = 4000;
@@ -16,6 +16,20 @@ export class Traces {
   readonly repository: TraceRepository;
   constructor(@Inject(TraceRepository) repository: TraceRepository) {
     this.repository = repository;
+  }
+
+  /** Every sample of a trace, for what judges it. */
+  async samples(id: string): Promise<{ head: TraceHead; samples: Samples }> {
+    return this.repository.database.reading(async (reader) => {
+      const head = ID.test(id) ? await this.repository.head(reader, id) : undefined;
+      if (!head) throw notFound('such trace');
+      return { head, samples: unpack(await this.repository.chunks(reader, id), head.channels.length) };
+    });
+  }
+
+  /** The newest traces of a kind that instruments have sent. */
+  async sent(what: string): Promise<TraceListed[]> {
+    return (await this.repository.sent(what)).map(({ at, ...t }) => ({ ...t, at: at.toISOString() }));
   }
 
   async window(

@@ -25,6 +25,8 @@ import type {
   Visit,
   WindingView,
   BackgroundView,
+  TraceListed,
+  traceCureBody,
   changeInstrumentBody,
   InstrumentView,
   newInstrumentBody,
@@ -255,6 +257,14 @@ export const api = createApi({
       query: (id) => ({ url: `instruments/${id}/key`, method: 'POST' }),
       invalidatesTags: ['Instruments'],
     }),
+    sentTraces: b.query<TraceListed[], string>({
+      query: (what) => ({ url: 'traces', params: { what } }),
+      providesTags: ['Instruments'],
+    }),
+    recordTraceCure: b.mutation<object, { number: string } & z.input<typeof traceCureBody>>({
+      query: ({ number, ...body }) => ({ url: `jobs/${number}/cures/from-trace`, method: 'POST', body }),
+      invalidatesTags: (_r, e, { number }) => (e ? [] : ofJob(number)),
+    }),
     background: b.query<BackgroundView, void>({ query: () => 'work', providesTags: ['Work'] }),
     backUp: b.mutation<{ id: string }, void>({
       query: () => ({ url: 'work/backup', method: 'POST' }),
@@ -424,6 +434,8 @@ export const {
   useAddInstrumentMutation,
   useChangeInstrumentMutation,
   useRenewKeyMutation,
+  useSentTracesQuery,
+  useRecordTraceCureMutation,
   useBackgroundQuery,
   useBackUpMutation,
   useCancelWorkMutation,

@@ -11,10 +11,17 @@ const LOOKS = ['main', 'second', 'third'] as const;
 const POINTS = 800;
 
 /** The values of one channel as points; where nothing was read for longer than a gap the line breaks. */
-function pointsOf(view: TraceView, channel: number, gap: number, degrees: (c: number) => number): ChartPoint[] {
+function pointsOf(
+  view: TraceView,
+  channel: number,
+  toMin: number,
+  gap: number,
+  degrees: (c: number) => number,
+): ChartPoint[] {
   const out: ChartPoint[] = [];
   let last: number | undefined;
-  view.x.forEach((x, i) => {
+  view.x.forEach((said, i) => {
+    const x = said * toMin;
     const v = view.values[channel]?.[i] ?? null;
     if (v === null) return;
     if (last !== undefined && x - last > gap) out.push({ x: (x + last) / 2, y: NaN });
@@ -46,9 +53,11 @@ export function OvenLog({
     return () => clearTimeout(rest);
   }, [looked]);
   const unit = useSettings()?.units.temperatureUnit ?? '°C';
+  // an instrument counts seconds, a file minutes; the cure is told in minutes
+  const toMin = trace.xUnit === 's' ? 1 / 60 : 1;
   const whole = useTraceQuery({ id: trace.id, points: POINTS });
   const near = useTraceQuery(
-    { id: trace.id, points: POINTS, from: window?.[0], to: window?.[1] },
+    { id: trace.id, points: POINTS, from: window && window[0] / toMin, to: window && window[1] / toMin },
     { skip: window === undefined || whole.data?.exact === true },
   );
   const view = (window === undefined ? undefined : near.data) ?? whole.data;
@@ -56,7 +65,7 @@ export function OvenLog({
     if (!view) return [];
     const degrees = (c: number) => (unit === '°F' ? (c * 9) / 5 + 32 : c);
     let measured = 0;
-    return view.channels.flatMap((c, i): ChartSeries[] =>
+    return trace.channels.flatMap((c, i): ChartSeries[] =>
       c.role === 'not used'
         ? []
         : [
@@ -65,20 +74,22 @@ export function OvenLog({
               label: c.name,
               shape: 'line',
               look: c.role === 'oven air' ? 'quiet' : (LOOKS[measured++ % LOOKS.length] ?? 'main'),
-              points: pointsOf(view, i, view.exact ? maxGapMin : Infinity, degrees),
+              points: pointsOf(view, i, toMin, view.exact ? maxGapMin : Infinity, degrees),
             },
           ],
     );
-  }, [view, unit, maxGapMin]);
+  }, [view, unit, maxGapMin, trace, toMin]);
   const inShop = (c: number) => (unit === '°F' ? (c * 9) / 5 + 32 : c);
   const span = useMemo(
     (): Window | undefined =>
-      whole.data && whole.data.from !== null && whole.data.to !== null ? [whole.data.from, whole.data.to] : undefined,
-    [whole.data],
+      whole.data && whole.data.from !== null && whole.data.to !== null
+        ? [whole.data.from * toMin, whole.data.to * toMin]
+        : undefined,
+    [whole.data, toMin],
   );
   if (whole.error) return <ProblemNote error={whole.error} />;
   if (!view) return <Quiet>Reading the log …</Quiet>;
-  const minutes = (x: number) => `${formatNumber(x, 4)} ${trace.xUnit}`;
+  const minutes = (x: number) => `${formatNumber(x, 4)} min`;
   return (
     <div className="bg-sheet border border-line p-2">
       <Chart

@@ -11,6 +11,7 @@ import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 import { WorkingTable } from '../../ui/Working.tsx';
 import { coreDoor } from '../../worker/door.ts';
+import { FromLogger } from './FromLogger.tsx';
 import { OvenLog } from './OvenLog.tsx';
 
 type CureResult = CalculationResult<z.output<typeof processCure.output>>;
@@ -23,7 +24,12 @@ export function OvenView({ job }: { job: JobDetail }) {
   const [reading, setReading] = useState(false);
   return (
     <div className="space-y-6">
-      {mayRecord && (reading || job.cures.length === 0) ? <ReadIn job={job} onDone={() => setReading(false)} /> : null}
+      {mayRecord && (reading || job.cures.length === 0) ? (
+        <>
+          <ReadIn job={job} onDone={() => setReading(false)} />
+          <FromLogger job={job} onDone={() => setReading(false)} />
+        </>
+      ) : null}
       {mayRecord && !reading && job.cures.length > 0 ? (
         <Button onClick={() => setReading(true)}>Read in another log</Button>
       ) : null}
