@@ -11,6 +11,8 @@ import { withoutValues } from './problem/problemFilter.ts';
 const host = process.env['HOST'] ?? '127.0.0.1';
 const port = Number(process.env['PORT'] ?? 4310);
 
+const DEMO_LOCK = 471102;
+
 function say(text: string): void {
   process.stdout.write(`${text}\n`);
 }
@@ -32,13 +34,16 @@ try {
     say(
       'norther: the user of DATABASE_URL could drop what guards the records; name an owner in DATABASE_OWNER_URL and run as another user.',
     );
-  if (process.env['NORTHER_DEMO'] === 'yes') {
-    const loaded = await loadDemo(app);
-    if (loaded > 0) say(`norther: demo shop loaded, ${loaded} motors.`);
-  }
   const { People } = await import('./auth/people.ts');
-  const key = process.env['NORTHER_INSTRUMENT_KEY'];
-  if (key && (await app.get(People).setup()).demo.length > 0) await addDemoInstrument(app, key);
+  // of several servers that start at once one loads the demo, the others wait for it
+  await app.get(Database).alone(DEMO_LOCK, async () => {
+    if (process.env['NORTHER_DEMO'] === 'yes') {
+      const loaded = await loadDemo(app);
+      if (loaded > 0) say(`norther: demo shop loaded, ${loaded} motors.`);
+    }
+    const key = process.env['NORTHER_INSTRUMENT_KEY'];
+    if (key && (await app.get(People).setup()).demo.length > 0) await addDemoInstrument(app, key);
+  });
   await app.listen({ host, port });
   const shown = host === '0.0.0.0' ? "this machine's address" : host;
   say(`\nNorther is open at http://${shown === host ? host : '<' + shown + '>'}:${port}`);

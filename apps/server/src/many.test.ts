@@ -35,9 +35,9 @@ beforeAll(async () => {
   api = `${proxy.base}/api`;
 }, 180_000);
 afterAll(async () => {
-  proxy.server.closeAllConnections();
-  proxy.server.close();
-  await owner.end();
+  proxy?.server.closeAllConnections();
+  proxy?.server.close();
+  await owner?.end();
   await Promise.all([...servers, ...workers].map((p) => p.kill()));
 });
 const at = (n: number) => `http://127.0.0.1:${ports[n]}/api`;

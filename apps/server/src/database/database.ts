@@ -118,6 +118,19 @@ export class Database implements OnApplicationShutdown {
     await prepareDatabase(this.ownerUrl, this.url);
   }
 
+  /** Work that only one process at a time may do, however many servers start at once; the lock goes with its connection. */
+  async alone<T>(lock: number, work: () => Promise<T>): Promise<T> {
+    const client = new pg.Client({ connectionString: this.url });
+    client.on('error', () => undefined);
+    await client.connect();
+    try {
+      await client.query('select pg_advisory_lock($1)', [lock]);
+      return await work();
+    } finally {
+      await client.end();
+    }
+  }
+
   async onApplicationShutdown(): Promise<void> {
     await this.pool.end();
   }

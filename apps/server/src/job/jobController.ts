@@ -37,6 +37,12 @@ export class JobController {
     return this.jobs.take(act, body);
   }
 
+  /** One motor as the floor shows it. */
+  @Get('jobs/:number/summary')
+  summary(@Param('number') number: string): Promise<JobSummary> {
+    return this.read.onFloor(number);
+  }
+
   @Get('jobs/:number')
   detail(@Param('number') number: string): Promise<JobDetail> {
     return this.read.detail(number);

@@ -88,11 +88,25 @@ export class ReadJob {
     this.database = database;
   }
 
-  /** Every job in the house (or closed in the last days), with where each operation stands. Two statements. */
+  /** Every job in the house, or those that left it last, with where each operation stands. One statement. */
   async floor(options: { closed: boolean }): Promise<JobSummary[]> {
-    const where = options.closed ? 'j.closed_at is not null' : 'j.closed_at is null';
+    const name = `floor-${options.closed ? 'closed' : 'open'}`;
+    return this.summaries(
+      name,
+      `${options.closed ? 'j.closed_at is not null' : 'j.closed_at is null'} order by j.closed_at desc nulls last, j.taken_in_at${options.closed ? ` limit ${MOST_CLOSED}` : ''}`,
+    );
+  }
+
+  /** One job as the floor shows it: what a change of it sends. */
+  async onFloor(number: string): Promise<JobSummary> {
+    const [found] = await this.summaries('floor-one', 'j.number = $1', [number]);
+    if (!found) throw notFound(`job ${number}`);
+    return found;
+  }
+
+  private async summaries(name: string, where: string, values: unknown[] = []): Promise<JobSummary[]> {
     const { rows } = await this.database.pool.query<Record<string, unknown>>({
-      name: `floor-${options.closed ? 'closed' : 'open'}`,
+      name,
       text: `select j.*, c.name as customer_name,
           (select json_agg(json_build_array(s.code, s.state, s.changed_at, exists(
              select 1 from step_attempt a where a.job_id = s.job_id and a.code = s.code and a.override is not null)))
@@ -100,7 +114,8 @@ export class ReadJob {
           exists(select 1 from material_sheet ms
              where ms.job_id = j.id and ms.part = 'stator' and ms.lists is not null) as lists_made
         from job j join customer c on c.id = j.customer_id
-        where ${where} order by j.closed_at desc nulls last, j.taken_in_at${options.closed ? ` limit ${MOST_CLOSED}` : ''}`,
+        where ${where}`,
+      values,
     });
     return rows.map((r) => {
       const nameplate = r['nameplate'] as Nameplate;

@@ -29,7 +29,7 @@ export function runBuilt(file: 'main.js' | 'worker.js', env: Record<string, stri
 
 /** Waits until a server of its own answers. */
 export async function answering(base: string): Promise<void> {
-  for (let i = 0; i < 600; i++) {
+  for (let i = 0; i < 1500; i++) {
     try {
       if ((await fetch(`${base}/api/health`)).ok) return;
     } catch {

@@ -103,7 +103,8 @@ function safeParse(text: string): unknown {
 }
 
 type Judged = { id: string; verdict: Verdict; reason: string };
-const ofJob = (number: string) => [{ type: 'Job' as const, id: number }, 'Floor' as const];
+/** What a change of one motor makes stale; its line on the floor is asked for by `floorChanges.ts`. */
+const ofJob = (number: string) => [{ type: 'Job' as const, id: number }];
 
 export const api = createApi({
   reducerPath: 'api',
@@ -163,6 +164,7 @@ export const api = createApi({
       }),
       providesTags: ['Floor'],
     }),
+    summary: b.query<JobSummary, string>({ query: (number) => `jobs/${encodeURIComponent(number)}/summary` }),
     job: b.query<JobDetail, string>({
       query: (number) => `jobs/${encodeURIComponent(number)}`,
       providesTags: (_r, _e, number) => [{ type: 'Job', id: number }],

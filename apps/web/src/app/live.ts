@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { api } from './api.ts';
+import { changedOnFloor } from './floorChanges.ts';
 import { store } from './store.ts';
 
 /** Listens to what others change and asks again for just that. Tells whether the line is up. */
@@ -16,8 +17,10 @@ export function useLive(): 'live' | 'waiting' {
         return;
       }
       const [kind, number] = event.data.split(':');
-      if (kind === 'job' && number) store.dispatch(api.util.invalidateTags([{ type: 'Job', id: number }, 'Floor']));
-      else if (kind === 'shop') store.dispatch(api.util.invalidateTags(['Shop']));
+      if (kind === 'job' && number) {
+        store.dispatch(api.util.invalidateTags([{ type: 'Job', id: number }]));
+        changedOnFloor(store, number);
+      } else if (kind === 'shop') store.dispatch(api.util.invalidateTags(['Shop']));
       else if (kind === 'stock') store.dispatch(api.util.invalidateTags(['Stock']));
       else if (kind === 'archive') store.dispatch(api.util.invalidateTags(['Archive']));
       else if (kind === 'trace' && number) store.dispatch(api.util.invalidateTags([{ type: 'Trace', id: number }]));

@@ -1,10 +1,14 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { setupListeners } from '@reduxjs/toolkit/query';
 import { api } from './api.ts';
+import { floorMiddleware } from './floorChanges.ts';
 
 export const store = configureStore({
   reducer: { [api.reducerPath]: api.reducer },
   middleware: (before) =>
-    before({ serializableCheck: { ignoredActionPaths: ['meta.arg', 'meta.baseQueryMeta'] } }).concat(api.middleware),
+    before({ serializableCheck: { ignoredActionPaths: ['meta.arg', 'meta.baseQueryMeta'] } }).concat(
+      api.middleware,
+      floorMiddleware,
+    ),
 });
 setupListeners(store.dispatch);
