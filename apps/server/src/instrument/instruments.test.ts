@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { nowMs } from '../clock/clock.ts';
 import { client, startServer, type Client, type TestServer } from '../testing/server.ts';
 
 let server: TestServer;
@@ -12,7 +13,7 @@ beforeAll(async () => {
 }, 120_000);
 afterAll(() => server.stop());
 
-const T0 = Date.now() - 3_600_000;
+const T0 = nowMs() - 3_600_000;
 const iso = (s: number) => new Date(T0 + s * 1000).toISOString();
 const channels = [
   { name: 'air', unit: '°C' },
@@ -152,7 +153,7 @@ describe('batches of samples', () => {
     ['text for a number', { values: [['hot'], [1]] }, 422, undefined],
     ['what it may not write', { what: 'load' }, 422, 'what'],
     ['no such job', { job: '99-9999' }, 404, undefined],
-    ['a clock a day ahead', { start: new Date(Date.now() + 25 * 3_600_000).toISOString() }, 422, 'start'],
+    ['a clock a day ahead', { start: new Date(nowMs() + 25 * 3_600_000).toISOString() }, 422, 'start'],
     ['no time', { start: 'yesterday' }, 422, undefined],
     ['an unknown field', { volts: 3 }, 422, undefined],
     ['a number below zero', { batch: -1 }, 422, undefined],
@@ -181,9 +182,9 @@ describe('batches of samples', () => {
 
 describe('how it stands', () => {
   it('a clock more than two minutes off is shown, a good one is not', async () => {
-    await send(batch('clock', 0, { start: new Date(Date.now() - 10_000).toISOString() }));
+    await send(batch('clock', 0, { start: new Date(nowMs() - 10_000).toISOString() }));
     expect((await listed()).clockOffS).toBeNull();
-    await send(batch('clock', 1, { start: new Date(Date.now() - 10_000 + 200_000).toISOString() }));
+    await send(batch('clock', 1, { start: new Date(nowMs() - 10_000 + 200_000).toISOString() }));
     expect(Math.abs((await listed()).clockOffS + 200)).toBeLessThan(20);
   });
   it('silent for three of its intervals is an alarm, an ended run is none', async () => {
@@ -191,10 +192,10 @@ describe('how it stands', () => {
     expect((await listed()).silent).toBe(false);
     // its batches span nine seconds
     const heard = (s: number) =>
-      server.pool.query('update instrument set last_seen_at = now() - make_interval(secs => $2) where id = $1', [
-        logger.id,
-        s,
-      ]);
+      server.pool.query(
+        'update instrument set last_seen_at = $3::timestamptz - make_interval(secs => $2) where id = $1',
+        [logger.id, s, new Date(nowMs())],
+      );
     await heard(25);
     expect((await listed()).silent).toBe(false);
     await heard(29);

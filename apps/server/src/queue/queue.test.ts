@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { KEPT_NIGHTS } from '../backup/nightBackup.ts';
+import { now } from '../clock/clock.ts';
 import { Database } from '../database/database.ts';
 import { demo } from '../testing/demoNumber.ts';
 import { idle, serve, startServer, type Client, type TestServer } from '../testing/server.ts';
@@ -178,8 +179,8 @@ describe('with a worker', () => {
     ])('%i hours old: late %s', async (hours, late) => {
       process.env['NORTHER_BACKUPS'] = folder;
       await lazy.pool.query(
-        `update work set ended_at = now() - make_interval(hours => $1::int) where kind = 'backup' and state = 'done'`,
-        [hours],
+        `update work set ended_at = $2::timestamptz - make_interval(hours => $1::int) where kind = 'backup' and state = 'done'`,
+        [hours, now()],
       );
       expect((await view()).backup.late).toBe(late);
     });
@@ -189,22 +190,22 @@ describe('with a worker', () => {
     it.each([
       [
         'idempotency_key',
-        `insert into idempotency_key (person_id, key, fingerprint, at) select id, 'k' || $1::int, '', now() - make_interval(hours => $1::int) from person where sign_in = 'per'`,
+        `insert into idempotency_key (person_id, key, fingerprint, at) select id, 'k' || $1::int, '', $2::timestamptz - make_interval(hours => $1::int) from person where sign_in = 'per'`,
         7 * 24,
       ],
       [
         'sign_in_failure',
-        `insert into sign_in_failure (key, at) values ('old', now() - make_interval(hours => $1::int))`,
+        `insert into sign_in_failure (key, at) values ('old', $2::timestamptz - make_interval(hours => $1::int))`,
         30 * 24,
       ],
       [
         'draft',
-        `insert into draft (person_id, key, body, at) select id, 'd' || $1::int, '{}', now() - make_interval(hours => $1::int) from person where sign_in = 'per'`,
+        `insert into draft (person_id, key, body, at) select id, 'd' || $1::int, '{}', $2::timestamptz - make_interval(hours => $1::int) from person where sign_in = 'per'`,
         90 * 24,
       ],
       [
         'work',
-        `insert into work (kind, data, state, person_name, at, ended_at) values ('prune', '{}', 'done', 'old', now(), now() - make_interval(hours => $1::int))`,
+        `insert into work (kind, data, state, person_name, at, ended_at) values ('prune', '{}', 'done', 'old', $2::timestamptz, $2::timestamptz - make_interval(hours => $1::int))`,
         30 * 24,
       ],
     ])('%s: gone after its days, not an hour before', async (table, insert, hours) => {
@@ -214,8 +215,8 @@ describe('with a worker', () => {
             `select count(*)::int as n from ${table} ${table === 'work' ? `where person_name = 'old'` : table === 'draft' ? `where key like 'd%' and body = '{}'` : table === 'idempotency_key' ? `where key like 'k%' and fingerprint = ''` : `where key = 'old'`}`,
           )
         ).rows[0].n;
-      await lazy.pool.query(insert, [hours + 1]);
-      await lazy.pool.query(insert, [hours - 1]);
+      await lazy.pool.query(insert, [hours + 1, now()]);
+      await lazy.pool.query(insert, [hours - 1, now()]);
       expect(await count()).toBe(2);
       await enqueue();
       await idle(lazy.app);
@@ -223,9 +224,12 @@ describe('with a worker', () => {
     });
     it('a session that ran out goes, a good one stays', async () => {
       await lazy.pool.query(
-        `insert into session (token_hash, person_id, device_hash, expires_at) select 'gone', id, '', now() - interval '1 minute' from person where sign_in = 'per'`,
+        `insert into session (token_hash, person_id, device_hash, expires_at) select 'gone', id, '', $1::timestamptz - interval '1 minute' from person where sign_in = 'per'`,
+        [now()],
       );
-      const { rows: before } = await lazy.pool.query(`select count(*)::int as n from session where expires_at > now()`);
+      const { rows: before } = await lazy.pool.query(`select count(*)::int as n from session where expires_at > $1`, [
+        now(),
+      ]);
       await enqueue();
       await idle(lazy.app);
       const { rows } = await lazy.pool.query(`select count(*)::int as n from session`);
@@ -233,7 +237,8 @@ describe('with a worker', () => {
     });
     it('the last backup is remembered, however old', async () => {
       await lazy.pool.query(
-        `update work set ended_at = now() - interval '90 days' where kind = 'backup' and state = 'done'`,
+        `update work set ended_at = $1::timestamptz - interval '90 days' where kind = 'backup' and state = 'done'`,
+        [now()],
       );
       await enqueue();
       await idle(lazy.app);

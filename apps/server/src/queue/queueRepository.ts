@@ -1,5 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { and, desc, eq, inArray, lt, sql } from 'drizzle-orm';
+import { now } from '../clock/clock.ts';
 import { Database } from '../database/database.ts';
 import { work, worker } from '../database/schema.ts';
 import type { Reader, Transaction } from '../database/tables.ts';
@@ -7,7 +8,10 @@ import type { WorkData, WorkKind } from './kinds.ts';
 
 export type WorkRow = typeof work.$inferSelect;
 
-/** A worker that was not heard of for so long is gone; what it had in hand is taken up by another. */
+/**
+ * Who is there is told and compared in the database's own time, which all workers share; what people read is the one clock's. A worker
+ * that was not heard of for so long is gone; what it had in hand is taken up by another.
+ */
 export const LOST_MS = 10_000;
 const lost = sql`now() - interval '${sql.raw(String(LOST_MS))} milliseconds'`;
 
@@ -25,7 +29,7 @@ export class QueueRepository {
   ): Promise<string> {
     const [made] = await tx
       .insert(work)
-      .values({ ...row, jobId: row.jobId ?? null })
+      .values({ ...row, jobId: row.jobId ?? null, at: now(), heartbeatAt: sql`now()` })
       .returning({ id: work.id });
     if (!made) throw new Error('work not stored');
     return made.id;
@@ -71,7 +75,7 @@ export class QueueRepository {
         state,
         result: more.result ?? null,
         problem: more.problem ?? null,
-        ...(state === 'waiting' ? {} : { endedAt: sql`now()` }),
+        ...(state === 'waiting' ? {} : { endedAt: now() }),
         ...(state === 'done' ? { progress: 1 } : {}),
       })
       .where(and(eq(work.id, row.id), eq(work.attempt, row.attempt), eq(work.state, 'running')))
@@ -88,12 +92,12 @@ export class QueueRepository {
       .returning({ id: work.id });
     await this.database.tables
       .update(work)
-      .set({ state: 'cancelled', endedAt: sql`now()` })
+      .set({ state: 'cancelled', endedAt: now() })
       .where(and(eq(work.state, 'waiting'), eq(work.cancelAsked, true)));
     const waiting = await this.database.tables
       .select({ id: work.id })
       .from(work)
-      .where(and(eq(work.state, 'waiting'), sql`greatest(${work.at}, ${work.heartbeatAt}) < ${lost}`))
+      .where(and(eq(work.state, 'waiting'), lt(work.heartbeatAt, lost)))
       .limit(50);
     return [...new Set([...orphans, ...waiting].map((w) => w.id))];
   }
