@@ -1,16 +1,18 @@
 import { z } from 'zod';
 
-/** Kinds an instrument may be of; the list is open. */
-export const INSTRUMENT_KINDS = [
-  'oven logger',
-  'resin tank',
-  'balancing stand',
-  'winding analyser',
-  'dynamometer',
-  'power meter',
-  'insulation tester',
-  'other',
-] as const;
+/** Kinds an instrument may be of, and what each sends; the list is open. */
+export const INSTRUMENT_SENDS = {
+  'oven logger': 'oven',
+  'resin tank': 'resin tank',
+  'balancing stand': 'balance',
+  'winding analyser': 'winding',
+  dynamometer: 'load',
+  'power meter': 'power',
+  'insulation tester': 'insulation',
+  other: 'other',
+} as const;
+export type InstrumentKind = keyof typeof INSTRUMENT_SENDS;
+export const INSTRUMENT_KINDS = Object.keys(INSTRUMENT_SENDS) as [InstrumentKind, ...InstrumentKind[]];
 
 /** Samples of one batch at most, and channels of a trace. */
 export const MOST_BATCH = 4096;

@@ -1,4 +1,4 @@
-import type { InstrumentView } from '@norther/contracts';
+import { INSTRUMENT_KINDS, INSTRUMENT_SENDS, type InstrumentKind, type InstrumentView } from '@norther/contracts';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import {
@@ -11,7 +11,6 @@ import { useMay, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
-import { INSTRUMENT_KINDS } from './kinds.ts';
 import { LiveTrace } from './LiveTrace.tsx';
 
 /** What measures and sends by itself: how each stands, and what it sends now. */
@@ -129,14 +128,13 @@ function One({
 function Add({ onMade }: { onMade: (made: { id: string; key: string }) => void }) {
   const [add, { error, isLoading }] = useAddInstrumentMutation();
   const [name, setName] = useState('');
-  const [kind, setKind] = useState<(typeof INSTRUMENT_KINDS)[number]['value']>('oven logger');
+  const [kind, setKind] = useState<InstrumentKind>('oven logger');
   return (
     <form
       className="space-y-2 mt-4"
       onSubmit={(e) => {
         e.preventDefault();
-        const of = INSTRUMENT_KINDS.find((k) => k.value === kind);
-        void add({ name, kind, mayWrite: [of?.writes ?? 'other'] }).then((r) => {
+        void add({ name, kind, mayWrite: [INSTRUMENT_SENDS[kind]] }).then((r) => {
           if (!('data' in r) || !r.data) return;
           setName('');
           onMade(r.data);
@@ -147,8 +145,8 @@ function Add({ onMade }: { onMade: (made: { id: string; key: string }) => void }
       <PlainSelect
         label="Kind"
         value={kind}
-        onChange={(e) => setKind(e.target.value as typeof kind)}
-        options={INSTRUMENT_KINDS.map(({ value }) => ({ value, label: value }))}
+        onChange={(e) => setKind(e.target.value as InstrumentKind)}
+        options={INSTRUMENT_KINDS.map((k) => ({ value: k, label: k }))}
       />
       <Button type="submit" disabled={isLoading || name.trim() === ''}>
         Add
