@@ -2,7 +2,9 @@ import { defineConfig } from 'vitest/config';
 
 const conditions = ['norther-source'];
 
-const ALONE = ['storm', 'many', 'start', 'setup', 'database/database'].map((name) => `apps/server/src/${name}.test.ts`);
+const inServer = (names: string[]): string[] => names.map((name) => `apps/server/src/${name}.test.ts`);
+const PROCESSES = inServer(['many', 'start', 'setup', 'database/database']);
+const ALONE = inServer(['storm']);
 
 export default defineConfig({
   resolve: { conditions: [...conditions, 'module'] },
@@ -26,7 +28,7 @@ export default defineConfig({
         test: {
           name: 'server',
           include: ['apps/server/src/**/*.test.ts'],
-          exclude: ALONE,
+          exclude: [...PROCESSES, ...ALONE],
           globalSetup: ['apps/server/src/testing/cluster.ts'],
           testTimeout: 60_000,
           hookTimeout: 120_000,
@@ -35,7 +37,18 @@ export default defineConfig({
       {
         extends: true,
         test: {
-          // what measures time under load, kills and starts whole Northers has the machine to itself
+          // what kills and starts whole Northers: beside each other, for they wait more than they work
+          name: 'processes',
+          include: PROCESSES,
+          globalSetup: ['apps/server/src/testing/cluster.ts'],
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
+        },
+      },
+      {
+        extends: true,
+        test: {
+          // what measures time under load has the machine to itself
           name: 'alone',
           include: ALONE,
           globalSetup: ['apps/server/src/testing/cluster.ts'],

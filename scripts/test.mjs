@@ -151,6 +151,7 @@ try {
     const env = long ? { NORTHER_LONG: 'yes' } : {};
     await vitest('core tests', ['core'], env);
     await vitest('server tests', ['server'], env);
+    await vitest('tests of whole Northers, started and killed', ['processes'], env);
     await vitest('server tests that need the machine', ['alone'], env);
     if (built) await browser('browser tests', env);
     else {
