@@ -78,6 +78,25 @@ export default tseslint.config(
     'contracts imports core only.',
   ),
   mayNotImport(['apps/server/src/**/*.ts'], ['@norther/web*', 'react*', '**/apps/web/**'], 'server never imports web.'),
+  {
+    // repositories own all SQL: they, and statements they share with the backfills
+    files: ['apps/server/src/**/*.ts'],
+    ignores: ['**/*Repository.ts', '**/*Statements.ts', 'apps/server/src/database/**', '**/*.test.ts', '**/testing/**'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            { group: ['@norther/web*', 'react*', '**/apps/web/**'], message: 'server never imports web.' },
+            {
+              group: ['drizzle-orm*', '**/database/schema.ts', '**/schema/*.ts'],
+              message: 'Repositories own all SQL: ask one of them.',
+            },
+          ],
+        },
+      ],
+    },
+  },
   mayNotImport(
     ['apps/web/src/**/!(*.test).{ts,tsx}'],
     ['@norther/server*', '@nestjs/*', 'drizzle-orm*', 'node:*', '**/apps/server/**'],

@@ -10,72 +10,41 @@ import { APP_FILTER, NestFactory } from '@nestjs/core';
 import { FastifyAdapter, type NestFastifyApplication } from '@nestjs/platform-fastify';
 import { ApiExcludeController, DocumentBuilder, SwaggerModule } from '@nestjs/swagger';
 import type { FastifyReply } from 'fastify';
-import { Archive } from './archive/archive.ts';
-import { ArchiveController } from './archive/archiveController.ts';
-import { AuthController } from './auth/authController.ts';
-import { Attempts } from './auth/attempts.ts';
 import { Open } from './auth/guard.ts';
-import { People } from './auth/people.ts';
 import { Sessions } from './auth/sessions.ts';
-import { CalculationController } from './calculation/calculationController.ts';
 import { SHIFT_MS } from './clock/clock.ts';
 import { Database } from './database/database.ts';
-import { Writes } from './database/writes.ts';
-import { DraftController } from './draft/draftController.ts';
-import { Drafts } from './draft/drafts.ts';
-import { EvaluateController } from './evaluate/evaluateController.ts';
-import { Evaluations } from './evaluate/evaluations.ts';
-import { Exchange } from './exchange/exchange.ts';
-import { ExchangeController } from './exchange/exchangeController.ts';
-import { FilesController } from './files/filesController.ts';
-import { HealthController } from './health/healthController.ts';
 import { Metrics } from './health/metrics.ts';
-import { Readiness } from './health/readiness.ts';
 import { hangLog, requestId } from './health/requestLog.ts';
 import { answerOddAddress, answerOddLine, hangDoor } from './http/door.ts';
 import { ORDINARY_BYTES } from './http/routeFacts.ts';
 import { trustedProxies } from './http/trustedProxies.ts';
-import { InstrumentController } from './instrument/instrumentController.ts';
-import { InstrumentRepository } from './instrument/instrumentRepository.ts';
 import { Instruments } from './instrument/instruments.ts';
-import { JobController } from './job/jobController.ts';
-import { Jobs } from './job/jobs.ts';
-import { ReadJob } from './job/readJob.ts';
-import { Live } from './live/live.ts';
-import { MeasurementController } from './measurement/measurementController.ts';
-import { MeasurementRepository } from './measurement/measurementRepository.ts';
-import { Trends } from './measurement/trends.ts';
-import { LiveController } from './live/liveController.ts';
 import { notFound } from './problem/problem.ts';
 import { ProblemFilter } from './problem/problemFilter.ts';
-import { StepController } from './process/stepController.ts';
-import { Steps } from './process/steps.ts';
-import { ReportController } from './report/reportController.ts';
-import { NightBackup } from './backup/nightBackup.ts';
-import { PruneRepository } from './prune/pruneRepository.ts';
-import { Pruning } from './prune/pruning.ts';
-import { Queue } from './queue/queue.ts';
-import { QueueController } from './queue/queueController.ts';
-import { QueueRepository } from './queue/queueRepository.ts';
-import { Worker } from './queue/worker.ts';
-import { Works } from './queue/works.ts';
-import { Reports } from './report/reports.ts';
-import { SearchController } from './search/searchController.ts';
-import { Shop } from './shop/shop.ts';
-import { ShopController } from './shop/shopController.ts';
-import { MaterialController } from './stock/materialController.ts';
-import { Materials } from './stock/materials.ts';
-import { Stock } from './stock/stock.ts';
-import { StockController } from './stock/stockController.ts';
-import { WorkThread } from './thread/workThread.ts';
-import { TraceController } from './trace/traceController.ts';
-import { TraceRepository } from './trace/traceRepository.ts';
-import { Traces } from './trace/traces.ts';
-import { Joints } from './winding/joints.ts';
-import { JointsController } from './winding/jointsController.ts';
-import { WindingController } from './winding/windingController.ts';
-import { WindingFilesController } from './winding/windingFiles.ts';
-import { Windings } from './winding/windings.ts';
+import { DatabaseModule } from './database/databaseModule.ts';
+import { ArchiveModule } from './archive/archiveModule.ts';
+import { AuthModule } from './auth/authModule.ts';
+import { CalculationModule } from './calculation/calculationModule.ts';
+import { DraftModule } from './draft/draftModule.ts';
+import { EvaluateModule } from './evaluate/evaluateModule.ts';
+import { ExchangeModule } from './exchange/exchangeModule.ts';
+import { FilesModule } from './files/filesModule.ts';
+import { HealthModule } from './health/healthModule.ts';
+import { InstrumentModule } from './instrument/instrumentModule.ts';
+import { JobModule } from './job/jobModule.ts';
+import { LiveModule } from './live/liveModule.ts';
+import { MeasurementModule } from './measurement/measurementModule.ts';
+import { ProcessModule } from './process/processModule.ts';
+import { QueueModule } from './queue/queueModule.ts';
+import { ReportModule } from './report/reportModule.ts';
+import { SearchModule } from './search/searchModule.ts';
+import { ShopModule } from './shop/shopModule.ts';
+import { StockModule } from './stock/stockModule.ts';
+import { ThreadModule } from './thread/threadModule.ts';
+import { TraceModule } from './trace/traceModule.ts';
+import { WindingModule } from './winding/windingModule.ts';
+import { WorkerModule } from './queue/workerModule.ts';
 
 const webFolder = fileURLToPath(new URL('../../web/dist', import.meta.url));
 
@@ -104,70 +73,33 @@ class PageController {
 }
 
 @Module({
-  controllers: [
-    AuthController,
-    ShopController,
-    JobController,
-    WindingController,
-    WindingFilesController,
-    ArchiveController,
-    JointsController,
-    MaterialController,
-    StockController,
-    StepController,
-    EvaluateController,
-    MeasurementController,
-    TraceController,
-    InstrumentController,
-    FilesController,
-    LiveController,
-    SearchController,
-    DraftController,
-    CalculationController,
-    HealthController,
-    ReportController,
-    QueueController,
-    ExchangeController,
-    PageController,
+  imports: [
+    DatabaseModule,
+    ShopModule,
+    AuthModule,
+    ThreadModule,
+    JobModule,
+    MeasurementModule,
+    TraceModule,
+    InstrumentModule,
+    StockModule,
+    WindingModule,
+    EvaluateModule,
+    ProcessModule,
+    FilesModule,
+    QueueModule,
+    ReportModule,
+    ArchiveModule,
+    ExchangeModule,
+    DraftModule,
+    SearchModule,
+    CalculationModule,
+    HealthModule,
+    LiveModule,
+    WorkerModule,
   ],
-  providers: [
-    Database,
-    Writes,
-    Attempts,
-    Sessions,
-    People,
-    WorkThread,
-    Metrics,
-    Readiness,
-    Queue,
-    QueueRepository,
-    Works,
-    NightBackup,
-    PruneRepository,
-    Pruning,
-    Worker,
-    Reports,
-    Shop,
-    ReadJob,
-    Jobs,
-    Windings,
-    Archive,
-    Joints,
-    Stock,
-    Materials,
-    Steps,
-    Evaluations,
-    MeasurementRepository,
-    Trends,
-    TraceRepository,
-    InstrumentRepository,
-    Instruments,
-    Traces,
-    Live,
-    Drafts,
-    Exchange,
-    { provide: APP_FILTER, useClass: ProblemFilter },
-  ],
+  controllers: [PageController],
+  providers: [{ provide: APP_FILTER, useClass: ProblemFilter }],
 })
 export class AppModule {}
 

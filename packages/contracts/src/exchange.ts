@@ -10,10 +10,18 @@ import {
   TEST_KINDS,
   WINDING_PARTS,
   windingRecordSchema,
+  type FieldValue,
+  type ReadingDefaults,
 } from '@norther/core';
 import { z } from 'zod';
-import { intakeSchema, typedSchema } from './job.ts';
+import { intakeSchema, typedSchema, type JobDetail, type WindingView } from './job.ts';
+import type { JointTick } from './joints.ts';
+import type { MaterialLists } from './material.ts';
+import type { ShopSettings } from './shop.ts';
 import { STOCK_UNITS, stockWhatSchema } from './stock.ts';
+
+/** What is checked by a looser form than the type it has from there on: what more a file holds is kept. */
+const kept = <T>(schema: z.ZodType) => schema as z.ZodType<T>;
 
 const at = z.iso.datetime({ offset: true, error: 'Write the time as 2026-11-23T14:05:00Z.' });
 /** Text on one line: it becomes part of headers, file names and titles. */
@@ -25,21 +33,24 @@ const line = z
 const signed = z.object({ by: line, role: line, at, meaning: line, reason: z.string() }).nullable();
 const verdict = z.enum(['pass', 'attention', 'fail', 'cannot judge']);
 const fieldValue = z.union([z.string(), z.number(), z.boolean(), z.array(z.unknown()), z.looseObject({}), z.null()]);
-const fieldValues = z.record(z.string(), fieldValue);
+const fieldValues = kept<Record<string, FieldValue>>(z.record(z.string(), fieldValue));
+const readWith = kept<ReadingDefaults>(z.record(z.string(), z.string()));
 const limits = z.record(z.string(), z.number());
 const code = z.enum([...OPERATIONS.keys()] as [string, ...string[]]);
 /** Kept as it came, but only where it is what it should be. */
 const like = <S extends z.ZodType>(schema: S, what: string) =>
-  z.record(z.string(), z.unknown()).superRefine((value, context) => {
-    const read = schema.safeParse(value);
-    if (read.success) return;
-    const [issue] = read.error.issues;
-    context.addIssue({
-      code: 'custom',
-      path: issue?.path ?? [],
-      message: `${what}: ${issue?.message ?? 'not readable'}`,
-    });
-  });
+  kept<z.output<S>>(
+    z.record(z.string(), z.unknown()).superRefine((value, context) => {
+      const read = schema.safeParse(value);
+      if (read.success) return;
+      const [issue] = read.error.issues;
+      context.addIssue({
+        code: 'custom',
+        path: issue?.path ?? [],
+        message: `${what}: ${issue?.message ?? 'not readable'}`,
+      });
+    }),
+  );
 const nameplate = like(nameplateSchema, 'This is no nameplate');
 const result = z.looseObject({
   id: z.string(),
@@ -77,7 +88,7 @@ export const jobFileSchema = z.object({
     closedAt: at.nullable(),
     nameplateTyped: typedSchema,
     nameplate,
-    readWith: z.record(z.string(), z.string()),
+    readWith,
     intake: intakeSchema,
   }),
   windings: z.array(
@@ -87,19 +98,20 @@ export const jobFileSchema = z.object({
       revision: z.int().min(1),
       typed: typedSchema,
       record: like(windingRecordSchema, 'This is no winding record'),
-      readWith: z.record(z.string(), z.string()),
+      readWith,
       reason: z.string().nullable(),
       person: line,
       at,
       released: signed,
       /** a changed rewind: what it changes and its nameplate */
-      redesign: z
-        .looseObject({
+      redesign: kept<NonNullable<WindingView['redesign']>>(
+        z.looseObject({
           changes: z.array(z.looseObject({ field: z.string(), label: z.string(), was: z.string(), is: z.string() })),
           fromRevision: z.int(),
           nameplate,
           warnings: z.array(z.string()),
-        })
+        }),
+      )
         .nullable()
         .default(null),
     }),
@@ -111,8 +123,8 @@ export const jobFileSchema = z.object({
         part: z.enum(WINDING_PARTS),
         version: z.int().min(1).default(1),
         typed: typedSchema,
-        lists: z
-          .looseObject({
+        lists: kept<MaterialLists>(
+          z.looseObject({
             by: line,
             at,
             planRevision: z.int(),
@@ -129,8 +141,8 @@ export const jobFileSchema = z.object({
                 cost: z.number().nullable(),
               }),
             ),
-          })
-          .nullable(),
+          }),
+        ).nullable(),
       }),
     )
     .default([]),
@@ -141,15 +153,17 @@ export const jobFileSchema = z.object({
         part: z.enum(WINDING_PARTS),
         version: z.int().min(1).default(1),
         order: z.enum(JOINT_ORDERS),
-        ticks: z.record(
-          z.string(),
-          z.looseObject({
-            kind: z.string(),
-            by: line,
-            at,
-            checkedBy: line.nullable(),
-            checkedAt: at.nullable(),
-          }),
+        ticks: kept<Record<string, JointTick>>(
+          z.record(
+            z.string(),
+            z.looseObject({
+              kind: z.string(),
+              by: line,
+              at,
+              checkedBy: line.nullable(),
+              checkedAt: at.nullable(),
+            }),
+          ),
         ),
         asMade: z.string(),
       }),
@@ -238,7 +252,11 @@ export const jobFileSchema = z.object({
       base64: z.string().nullable(),
       sha256: z.string().nullable(),
       source: z
-        .looseObject({ job: z.looseObject({}), settings: z.looseObject({}), issuer: z.looseObject({}) })
+        .looseObject({
+          job: kept<JobDetail>(z.looseObject({})),
+          settings: kept<ShopSettings>(z.looseObject({})),
+          issuer: kept<{ name: string; role: string; at: string }>(z.looseObject({})),
+        })
         .nullable()
         .default(null),
       person: line,

@@ -10,10 +10,12 @@ import {
   type FieldValue,
   type Nameplate,
   type PlanChange,
+  type ReadingDefaults,
   type StepState,
   type StepStatus,
   type Verdict,
   type WindingPart,
+  type WindingRecord,
 } from '@norther/core';
 import { z } from 'zod';
 
@@ -26,6 +28,7 @@ const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/, 'Type the date as year-month
 const words = (max: number) => z.string().trim().max(max).default('');
 
 export const PRIORITIES = ['ordinary', 'urgent'] as const;
+export type Priority = (typeof PRIORITIES)[number];
 
 export const intakeSchema = z.strictObject({
   came: z.enum(WHAT_CAME),
@@ -181,8 +184,8 @@ export interface WindingView {
   part: WindingPart;
   role: 'as_found' | 'planned';
   typed: Record<string, string>;
-  record: Record<string, FieldValue>;
-  readWith: Record<string, string>;
+  record: WindingRecord;
+  readWith: ReadingDefaults;
   reason: string | null;
   person: string;
   at: string;
@@ -234,7 +237,7 @@ export interface JobDetail extends JobSummary {
   impregnation: string;
   quantity: number;
   nameplateTyped: Record<string, string>;
-  nameplate: Record<string, FieldValue>;
+  nameplate: Nameplate;
   intake: Intake;
   winding: WindingView | null;
   plan: WindingView | null;

@@ -1,9 +1,8 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, count, eq, gt, inArray, lte, sql } from 'drizzle-orm';
 import { nowMs } from '../clock/clock.ts';
 import { Database } from '../database/database.ts';
-import { signInFailure } from '../database/schema.ts';
 import { Problem } from '../problem/problem.ts';
+import { PeopleRepository } from './peopleRepository.ts';
 
 /** Tries that did not fit, and the time after which they are forgotten (common practice for interactive sign-in). */
 export const MOST_TRIES = 8;
@@ -20,8 +19,10 @@ export interface TriesKey {
 @Injectable()
 export class Attempts {
   readonly database: Database;
-  constructor(@Inject(Database) database: Database) {
+  readonly people: PeopleRepository;
+  constructor(@Inject(Database) database: Database, @Inject(PeopleRepository) people: PeopleRepository) {
     this.database = database;
+    this.people = people;
   }
 
   /** Counts one try under every key, or refuses it; what is refused does not count. Throws 429. */
@@ -30,39 +31,33 @@ export class Attempts {
     await this.database.transaction(async (tx) => {
       // keys are locked in one order, so that two tries never wait for each other
       for (const { key, most } of [...keys].sort((a, b) => (a.key < b.key ? -1 : 1))) {
-        await tx.execute(sql`select pg_advisory_xact_lock(471102, hashtext(${key}))`);
-        const [found] = await tx
-          .select({ n: count() })
-          .from(signInFailure)
-          .where(and(eq(signInFailure.key, key), gt(signInFailure.at, since)));
-        if ((found?.n ?? 0) >= most)
+        if ((await this.people.lockedTries(tx, key, since)) >= most)
           throw new Problem(
             429,
             'Too many tries',
             `Too many tries that did not fit. Wait ${TRIES_MINUTES} minutes, or ask an admin for a new password.`,
           );
       }
-      await tx.insert(signInFailure).values(keys.map(({ key }) => ({ key, at: new Date(nowMs()) })));
+      await this.people.addTries(
+        tx,
+        keys.map((k) => k.key),
+      );
     });
   }
 
   /** The secret fitted: its tries are forgotten. */
   async forget(keys: readonly string[]): Promise<void> {
-    if (keys.length > 0) await this.database.tables.delete(signInFailure).where(inArray(signInFailure.key, [...keys]));
+    await this.people.forgetTries(keys);
   }
 
   /** Takes one counted try back: it fitted, so it was none against the address. */
   async takeBack(key: string): Promise<void> {
-    await this.database.tables.execute(
-      sql`delete from sign_in_failure where id = (select max(id) from sign_in_failure where key = ${key})`,
-    );
+    await this.people.takeTryBack(key);
   }
 
   /** Tries too old to count. */
   async prune(): Promise<void> {
-    await this.database.tables
-      .delete(signInFailure)
-      .where(lte(signInFailure.at, new Date(nowMs() - TRIES_MINUTES * 60_000)));
+    await this.people.pruneTries(new Date(nowMs() - TRIES_MINUTES * 60_000));
   }
 }
 

@@ -1,10 +1,10 @@
-import type { Role } from '@norther/contracts';
 import { createParamDecorator, type ExecutionContext } from '@nestjs/common';
 import { parse } from 'cookie';
 import type { FastifyRequest } from 'fastify';
 import { now } from '../clock/clock.ts';
 import { type Act, fingerprintOf } from '../database/writes.ts';
-import type { instrument, person } from '../database/schema.ts';
+import type { InstrumentRow } from '../instrument/instrumentRepository.ts';
+import type { PersonRow } from './peopleRepository.ts';
 import { Problem } from '../problem/problem.ts';
 
 export { Needs, Open } from '../http/routeFacts.ts';
@@ -12,9 +12,9 @@ export { Needs, Open } from '../http/routeFacts.ts';
 export const SESSION_COOKIE = 'norther_session';
 export const DEVICE_COOKIE = 'norther_device';
 
-export type PersonRow = typeof person.$inferSelect;
+export type { PersonRow } from './peopleRepository.ts';
 /** A request that came through the door (`http/door.ts`): signed in, unless its route is open. */
-export type Request = FastifyRequest & { person?: PersonRow; instrument?: typeof instrument.$inferSelect };
+export type Request = FastifyRequest & { person?: PersonRow; instrument?: InstrumentRow };
 
 export function cookiesOf(request: FastifyRequest): Record<string, string | undefined> {
   return parse(request.headers.cookie ?? '');
@@ -27,7 +27,7 @@ export const Acting = createParamDecorator((_: unknown, context: ExecutionContex
   const header = request.headers['idempotency-key'];
   const key = typeof header === 'string' && header.length > 0 && header.length <= 200 ? header : undefined;
   return {
-    actor: { id: request.person.id, name: request.person.name, role: request.person.role as Role },
+    actor: { id: request.person.id, name: request.person.name, role: request.person.role },
     at: now(),
     key,
     session: { token: cookiesOf(request)[SESSION_COOKIE] ?? '', device: cookiesOf(request)[DEVICE_COOKIE] },

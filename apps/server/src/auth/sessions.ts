@@ -1,25 +1,23 @@
-import type { PersonView, Role, SessionView } from '@norther/contracts';
+import type { PersonView, SessionView } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
-import { and, eq, gt, ne, sql } from 'drizzle-orm';
 import { now, nowMs } from '../clock/clock.ts';
 import { Database, type Transaction } from '../database/database.ts';
-import { auditEvent, devicePerson, person, session } from '../database/schema.ts';
+import { Writes } from '../database/writes.ts';
 import { Problem } from '../problem/problem.ts';
 import { Attempts, MOST_TRIES, MOST_TRIES_WIDE, placeOf, type TriesKey } from './attempts.ts';
+import { PeopleRepository, type PersonRow } from './peopleRepository.ts';
 import { newToken, secretFits, tokenHash } from './secrets.ts';
 
 /** A session ends after this many hours; a full sign-in on a device keeps PIN switching for as many days. */
 const SESSION_HOURS = 14;
 const DEVICE_DAYS = 30;
 
-type PersonRow = typeof person.$inferSelect;
-
 export function personView(row: PersonRow): PersonView {
   return {
     id: row.id,
     name: row.name,
     signIn: row.signIn,
-    role: row.role as Role,
+    role: row.role,
     active: row.active,
     hasPin: row.pinHash !== null,
     version: row.version,
@@ -34,9 +32,18 @@ export const endedPerson = (personId: string, but = ''): string => `!person ${pe
 export class Sessions {
   readonly database: Database;
   readonly attempts: Attempts;
-  constructor(@Inject(Database) database: Database, @Inject(Attempts) attempts: Attempts) {
+  readonly people: PeopleRepository;
+  readonly writes: Writes;
+  constructor(
+    @Inject(Database) database: Database,
+    @Inject(Attempts) attempts: Attempts,
+    @Inject(PeopleRepository) people: PeopleRepository,
+    @Inject(Writes) writes: Writes,
+  ) {
     this.database = database;
     this.attempts = attempts;
+    this.people = people;
+    this.writes = writes;
   }
 
   /** Full sign-in by name and password. The device gets a new token: one planted before is worth nothing. */
@@ -46,8 +53,7 @@ export class Sessions {
     address: string,
     device: string | undefined,
   ): Promise<{ token: string; device: string; person: PersonRow }> {
-    const { tables } = this.database;
-    const [row] = await tables.select().from(person).where(eq(person.signIn, name));
+    const row = await this.people.bySignIn(name);
     const place = placeOf(address);
     const own: TriesKey[] =
       row && device && (await this.isKnown(device, row.id))
@@ -72,14 +78,9 @@ export class Sessions {
     const fresh = newToken();
     const token = await this.database.transaction(async (tx) => {
       if (device) {
-        const [was, is] = [tokenHash(device), tokenHash(fresh)];
-        await tx.update(devicePerson).set({ deviceHash: is }).where(eq(devicePerson.deviceHash, was));
-        await tx.update(session).set({ deviceHash: is }).where(eq(session.deviceHash, was));
+        await this.people.renameDevice(tx, tokenHash(device), tokenHash(fresh));
       }
-      await tx
-        .insert(devicePerson)
-        .values({ deviceHash: tokenHash(fresh), personId: row.id, signedInAt: now() })
-        .onConflictDoUpdate({ target: [devicePerson.deviceHash, devicePerson.personId], set: { signedInAt: now() } });
+      await this.people.knowOn(tx, tokenHash(fresh), row.id);
       await this.audit(tx, row, 'session.open', 'signed in', address);
       return this.open(tx, row.id, fresh);
     });
@@ -101,9 +102,7 @@ export class Sessions {
       );
     const key = `pin:${tokenHash(device)}:${personId}`;
     await this.attempts.count([{ key, most: MOST_TRIES }]);
-    const [row] = (await this.isKnown(device, personId))
-      ? await this.database.tables.select().from(person).where(eq(person.id, personId))
-      : [];
+    const row = (await this.isKnown(device, personId)) ? await this.people.byId(personId) : undefined;
     const fits = await secretFits(row?.active ? row.pinHash : null, pin);
     if (!row || !fits) {
       await this.audit(this.database.tables, row, 'session.refused', 'the PIN did not fit', address);
@@ -126,10 +125,7 @@ export class Sessions {
     what: string,
     address: string,
   ): Promise<void> {
-    await reader.insert(auditEvent).values({
-      at: now(),
-      personId: row?.id ?? null,
-      personName: row?.name ?? 'unknown',
+    await this.people.note(reader, row, {
       action,
       summary: `${row?.name ?? 'An unknown name'}: ${what}, from ${address}`,
     });
@@ -137,7 +133,7 @@ export class Sessions {
 
   private async open(tx: Transaction, personId: string, device: string): Promise<string> {
     const token = newToken();
-    await tx.insert(session).values({
+    await this.people.openSession(tx, {
       tokenHash: tokenHash(token),
       personId,
       deviceHash: tokenHash(device),
@@ -152,17 +148,11 @@ export class Sessions {
     if (!token) return;
     const hash = tokenHash(token);
     await this.database.transaction(async (tx) => {
-      const [gone] = await tx.delete(session).where(eq(session.tokenHash, hash)).returning();
+      const gone = await this.people.closeSession(tx, hash);
       if (!gone) return;
-      const [row] = await tx.select().from(person).where(eq(person.id, gone.personId));
-      await tx.insert(auditEvent).values({
-        at: now(),
-        personId: gone.personId,
-        personName: row?.name ?? 'unknown',
-        action: 'session.close',
-        summary: `${row?.name ?? 'Somebody'} signed out`,
-      });
-      await tx.execute(sql`select pg_notify('norther', ${endedSession(hash)})`);
+      const row = await this.people.byId(gone.personId, tx);
+      await this.people.note(tx, row, { action: 'session.close', summary: `${row?.name ?? 'Somebody'} signed out` });
+      await this.writes.tell(tx, endedSession(hash));
     });
   }
 
@@ -177,31 +167,12 @@ export class Sessions {
   ): Promise<void> {
     const kept = but ? tokenHash(but.token) : '';
     const device = but?.device ? tokenHash(but.device) : '';
-    await tx.delete(session).where(and(eq(session.personId, personId), ne(session.tokenHash, kept)));
-    await tx.delete(devicePerson).where(and(eq(devicePerson.personId, personId), ne(devicePerson.deviceHash, device)));
-    await tx.execute(sql`select pg_notify('norther', ${endedPerson(personId, kept)})`);
+    await this.people.endSessions(tx, personId, { tokenHash: kept, deviceHash: device });
+    await this.writes.tell(tx, endedPerson(personId, kept));
   }
 
   async personOf(token: string): Promise<PersonRow | undefined> {
-    const { rows } = await this.database.pool.query<Record<string, unknown>>({
-      name: 'session-person',
-      text: `select p.* from session s join person p on p.id = s.person_id where s.token_hash = $1 and s.expires_at > $2 and p.active`,
-      values: [tokenHash(token), now()],
-    });
-    const row = rows[0];
-    return row === undefined
-      ? undefined
-      : ({
-          id: row['id'],
-          name: row['name'],
-          signIn: row['sign_in'],
-          role: row['role'],
-          passwordHash: row['password_hash'],
-          pinHash: row['pin_hash'],
-          active: row['active'],
-          version: row['version'],
-          createdAt: row['created_at'],
-        } as PersonRow);
+    return this.people.ofSession(tokenHash(token));
   }
 
   async view(row: PersonRow, device: string | undefined): Promise<SessionView> {
@@ -210,34 +181,13 @@ export class Sessions {
 
   /** Whether a person signed in fully on a device not long ago. */
   private async isKnown(device: string, personId: string): Promise<boolean> {
-    const [row] = await this.database.tables
-      .select({ personId: devicePerson.personId })
-      .from(devicePerson)
-      .where(
-        and(
-          eq(devicePerson.deviceHash, tokenHash(device)),
-          eq(devicePerson.personId, personId),
-          gt(devicePerson.signedInAt, new Date(nowMs() - DEVICE_DAYS * 86_400_000)),
-        ),
-      );
-    return row !== undefined;
+    return this.people.isKnownOn(tokenHash(device), personId, deviceSince());
   }
 
   async knownOn(device: string | undefined): Promise<SessionView['known']> {
     if (!device) return [];
-    const rows = await this.database.tables
-      .select({ id: person.id, name: person.name, role: person.role })
-      .from(devicePerson)
-      .innerJoin(person, eq(person.id, devicePerson.personId))
-      .where(
-        and(
-          eq(devicePerson.deviceHash, tokenHash(device)),
-          eq(person.active, true),
-          sql`${person.pinHash} is not null`,
-          gt(devicePerson.signedInAt, new Date(nowMs() - DEVICE_DAYS * 86_400_000)),
-        ),
-      )
-      .orderBy(person.name);
-    return rows.map((r) => ({ ...r, role: r.role as Role }));
+    return this.people.knownOn(tokenHash(device), deviceSince());
   }
 }
+
+const deviceSince = (): Date => new Date(nowMs() - DEVICE_DAYS * 86_400_000);

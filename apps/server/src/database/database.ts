@@ -118,6 +118,14 @@ export class Database implements OnApplicationShutdown {
     await prepareDatabase(this.ownerUrl, this.url);
   }
 
+  /** When the newest migration that was applied was written, ms. */
+  async newestMigration(): Promise<number> {
+    const { rows } = await this.pool.query<{ at: string | null }>(
+      'select max(created_at) as at from drizzle.__drizzle_migrations',
+    );
+    return Number(rows[0]?.at ?? 0);
+  }
+
   /** Work that only one process at a time may do, however many servers start at once; the lock goes with its connection. */
   async alone<T>(lock: number, work: () => Promise<T>): Promise<T> {
     const client = new pg.Client({ connectionString: this.url });

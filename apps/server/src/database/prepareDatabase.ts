@@ -1,8 +1,8 @@
 import { fileURLToPath } from 'node:url';
-import { backfillMeasurements } from '../measurement/backfill.ts';
+import { backfillMeasurements } from './backfill/measurements.ts';
 import { QUEUE_SCHEMA } from '../queue/kinds.ts';
 import { prepareQueue } from '../queue/prepareQueue.ts';
-import { backfillTraces } from '../trace/backfill.ts';
+import { backfillTraces } from './backfill/traces.ts';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import pg from 'pg';

@@ -1,16 +1,16 @@
 import {
   ancestorsOf, permissibleUnbalanceGMm, inOrder, readWindingRecord, METRIC_DEFAULTS, operation, operationHours, runCalculation, temperatureFactor, windingFigures, type TestStage, type WindingFigures,
 } from '@norther/core';
-import { newJobBody, shopSettingsSchema, testBody, type Role } from '@norther/contracts';
+import { newJobBody, shopSettingsSchema, testBody } from '@norther/contracts';
 import type { NestFastifyApplication } from '@nestjs/platform-fastify';
-import { count } from 'drizzle-orm';
 import { hashSecret } from '../auth/secrets.ts';
 import { Database } from '../database/database.ts';
-import { person } from '../database/schema.ts';
+import { PeopleRepository } from '../auth/peopleRepository.ts';
 import type { Act } from '../database/writes.ts';
 import { Evaluations } from '../evaluate/evaluations.ts';
 import { Jobs, readNameplate } from '../job/jobs.ts';
-import { graphOf, ReadJob, statesOf } from '../job/readJob.ts';
+import { graphOf, statesOf } from '../job/jobViews.ts';
+import { ReadJob } from '../job/readJob.ts';
 import { Steps } from '../process/steps.ts';
 import { Reports } from '../report/reports.ts';
 import { Shop } from '../shop/shop.ts';
@@ -32,14 +32,14 @@ const DAY = 86_400_000;
 /** Fills an empty Norther with the invented harbour motor works. Does nothing where there are people already. */
 export async function loadDemo(app: NestFastifyApplication): Promise<number> {
   const { tables } = app.get(Database);
-  const [people] = await tables.select({ n: count() }).from(person);
-  if ((people?.n ?? 0) > 0) return 0;
+  const people = app.get(PeopleRepository);
+  if ((await people.howMany()) > 0) return 0;
   const passwordHash = await hashSecret(DEMO_PASSWORD);
   const acts = new Map<string, Act['actor']>();
   for (const [i, p] of DEMO_PEOPLE.entries()) {
     const pinHash = await hashSecret(p.pin);
-    const [row] = await tables.insert(person).values({ name: p.name, signIn: p.signIn, role: p.role, passwordHash, pinHash, createdAt: new Date(nowMs() - 400 * DAY + i * 1000) }).returning();
-    if (row) acts.set(p.key, { id: row.id, name: row.name, role: row.role as Role });
+    const row = await people.add(tables, { name: p.name, signIn: p.signIn, role: p.role, passwordHash, pinHash, createdAt: new Date(nowMs() - 400 * DAY + i * 1000) });
+    acts.set(p.key, { id: row.id, name: row.name, role: row.role });
   }
   await app.get(Shop).store(
     shopSettingsSchema.parse({

@@ -1,8 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, eq, sql } from 'drizzle-orm';
-import { Database } from '../database/database.ts';
-import { draft } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
+import { DraftRepository } from './draftRepository.ts';
 
 /** What becomes of a draft that is given up. */
 export type DraftEnd = 'discard' | 'recorded';
@@ -10,29 +8,22 @@ export type DraftEnd = 'discard' | 'recorded';
 /** Drafts belong to a person: what was typed and not yet recorded. Its beginning, take-over and end leave an event, not each key. */
 @Injectable()
 export class Drafts {
-  readonly database: Database;
   readonly writes: Writes;
-  constructor(@Inject(Database) database: Database, @Inject(Writes) writes: Writes) {
-    this.database = database;
+  readonly drafts: DraftRepository;
+  constructor(@Inject(Writes) writes: Writes, @Inject(DraftRepository) drafts: DraftRepository) {
     this.writes = writes;
+    this.drafts = drafts;
   }
 
   async read(personId: string, key: string): Promise<{ body: unknown; at: string } | Record<string, never>> {
-    const [row] = await this.database.tables
-      .select()
-      .from(draft)
-      .where(and(eq(draft.personId, personId), eq(draft.key, key)));
+    const row = await this.drafts.get(personId, key);
     return row ? { body: row.body, at: row.at.toISOString() } : {};
   }
 
   async save(act: Act, key: string, body: object): Promise<void> {
     await this.writes.run({ ...act, key: undefined }, async ({ tx, audit }) => {
-      const [row] = await tx
-        .insert(draft)
-        .values({ personId: act.actor.id, key, body, at: act.at })
-        .onConflictDoUpdate({ target: [draft.personId, draft.key], set: { body, at: act.at } })
-        .returning({ isNew: sql<boolean>`xmax = 0` });
-      if (row?.isNew)
+      const isNew = await this.drafts.put(tx, { personId: act.actor.id, key, body, at: act.at });
+      if (isNew)
         await audit({ action: 'draft.begin', summary: `${act.actor.name} began a draft: ${key}`, after: { key } });
     });
   }
@@ -40,10 +31,7 @@ export class Drafts {
   /** A draft begun on another device goes on here. */
   async take(act: Act, key: string): Promise<void> {
     await this.writes.run({ ...act, key: undefined }, async ({ tx, audit }) => {
-      const [row] = await tx
-        .select({ at: draft.at })
-        .from(draft)
-        .where(and(eq(draft.personId, act.actor.id), eq(draft.key, key)));
+      const row = await this.drafts.get(act.actor.id, key, tx);
       if (row)
         await audit({
           action: 'draft.take',
@@ -55,10 +43,7 @@ export class Drafts {
 
   async end(act: Act, key: string, how: DraftEnd): Promise<void> {
     await this.writes.run({ ...act, key: undefined }, async ({ tx, audit }) => {
-      const [gone] = await tx
-        .delete(draft)
-        .where(and(eq(draft.personId, act.actor.id), eq(draft.key, key)))
-        .returning({ body: draft.body });
+      const gone = await this.drafts.take(tx, act.actor.id, key);
       if (gone)
         await audit({
           action: `draft.${how}`,

@@ -6,9 +6,7 @@ import {
   readForm,
   runCalculation,
   testKind,
-  type Nameplate,
   type Resin,
-  type RouteId,
   type TestStage,
   type Verdict,
 } from '@norther/core';
@@ -22,12 +20,12 @@ import {
   type traceCureBody,
 } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
-import { and, desc, eq, isNull } from 'drizzle-orm';
 import type { z } from 'zod';
 import type { Transaction } from '../database/database.ts';
-import { balanceRun, cureRun, testRun } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
-import { ReadJob, refuseClosed, type JobRow } from '../job/readJob.ts';
+import type { JobRow } from '../job/jobRepository.ts';
+import { refuseClosed } from '../job/jobViews.ts';
+import { ReadJob } from '../job/readJob.ts';
 import { measuredByBalance, measuredByTest } from '../measurement/measured.ts';
 import { MeasurementRepository } from '../measurement/measurementRepository.ts';
 import { badField, badForm, notFound, Problem } from '../problem/problem.ts';
@@ -35,7 +33,8 @@ import { Shop } from '../shop/shop.ts';
 import type { JudgedLog } from '../thread/work.ts';
 import { WorkThread } from '../thread/workThread.ts';
 import { Traces } from '../trace/traces.ts';
-import { addTrace } from '../trace/addTrace.ts';
+import { addTrace } from '../trace/traceStatements.ts';
+import { EvaluationRepository } from './evaluationRepository.ts';
 
 /** Readings come in, verdicts go out; each row keeps what was typed, the limits and the calculation it was judged by. */
 @Injectable()
@@ -46,6 +45,7 @@ export class Evaluations {
   readonly thread: WorkThread;
   readonly measurements: MeasurementRepository;
   readonly traces: Traces;
+  readonly runs: EvaluationRepository;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) read: ReadJob,
@@ -53,6 +53,7 @@ export class Evaluations {
     @Inject(WorkThread) thread: WorkThread,
     @Inject(MeasurementRepository) measurements: MeasurementRepository,
     @Inject(Traces) traces: Traces,
+    @Inject(EvaluationRepository) runs: EvaluationRepository,
   ) {
     this.writes = writes;
     this.read = read;
@@ -60,6 +61,7 @@ export class Evaluations {
     this.thread = thread;
     this.measurements = measurements;
     this.traces = traces;
+    this.runs = runs;
   }
 
   async test(
@@ -69,7 +71,7 @@ export class Evaluations {
   ): Promise<{ id: string; verdict: Verdict; reason: string }> {
     const kind = testKind(body.kind);
     if (!kind) throw badField('kind', `There is no test named ${body.kind}.`);
-    const { settings } = await this.shop.view(this.shop.database.tables);
+    const settings = await this.shop.settings();
     const reading = readForm(kind.fields, body.typed, defaultsOf(settings), 'complete');
     if (reading.problems.length > 0) throw badForm(reading.problems);
     return this.writes.run(act, async ({ tx, audit, tell }) => {
@@ -80,33 +82,29 @@ export class Evaluations {
         body.calibratedUntil !== undefined && body.calibratedUntil < act.at.toISOString().slice(0, 10);
       const context = await this.testContext(tx, row, body.stage, settings.limits, calibrationExpired);
       const judged = judgeTest(kind, reading.values, context, act.actor.name);
-      const [stored] = await tx
-        .insert(testRun)
-        .values({
-          jobId: row.id,
-          stage: body.stage,
-          kind: kind.id,
-          typed: body.typed,
-          values: reading.values,
-          calculation: judged.result?.id ?? null,
-          calculationVersion: judged.result?.version ?? null,
-          limits: settings.limits,
-          verdict: judged.verdict,
-          reason: judged.reason,
-          result: judged.result ?? null,
-          personName: act.actor.name,
-          takenAt: act.at,
-          supersedes: body.supersedes ?? null,
-          correctionReason: body.reason ?? null,
-        })
-        .returning({ id: testRun.id });
-      if (!stored) throw new Error('test not stored');
+      const id = await this.runs.addTest(tx, {
+        jobId: row.id,
+        stage: body.stage,
+        kind: kind.id,
+        typed: body.typed,
+        values: reading.values,
+        calculation: judged.result?.id ?? null,
+        calculationVersion: judged.result?.version ?? null,
+        limits: settings.limits,
+        verdict: judged.verdict,
+        reason: judged.reason,
+        result: judged.result ?? null,
+        personName: act.actor.name,
+        takenAt: act.at,
+        supersedes: body.supersedes ?? null,
+        correctionReason: body.reason ?? null,
+      });
       await this.measurements.add(
         tx,
         {
           jobId: row.id,
           source: 'test',
-          sourceId: stored.id,
+          sourceId: id,
           stage: body.stage,
           at: act.at,
           personName: act.actor.name,
@@ -121,7 +119,7 @@ export class Evaluations {
         after: { ...body, verdict: judged.verdict },
       });
       await tell(`job:${number}`);
-      return { id: stored.id, verdict: judged.verdict, reason: judged.reason };
+      return { id, verdict: judged.verdict, reason: judged.reason };
     });
   }
 
@@ -129,10 +127,7 @@ export class Evaluations {
   async signTest(act: Act, number: string, id: string, reason: string): Promise<null> {
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
-      const [run] = await tx
-        .select()
-        .from(testRun)
-        .where(and(eq(testRun.id, id), eq(testRun.jobId, row.id)));
+      const run = await this.runs.test(tx, row, id);
       if (!run) throw notFound('such test');
       if (run.verdict !== 'attention')
         throw new Problem(409, 'Nothing to sign', `This test is "${run.verdict}"; only an attention is signed off.`);
@@ -144,10 +139,7 @@ export class Evaluations {
         meaning: 'accepted with attention',
         reason,
       };
-      await tx
-        .update(testRun)
-        .set({ signed })
-        .where(and(eq(testRun.id, id), isNull(testRun.signed)));
+      await this.runs.signTest(tx, id, signed);
       await audit({
         action: 'test.sign',
         jobId: row.id,
@@ -161,7 +153,7 @@ export class Evaluations {
 
   /** A cure from an oven log as a file. */
   async cure(act: Act, number: string, body: z.output<typeof cureBody>): Promise<Cured> {
-    const { settings } = await this.shop.view(this.shop.database.tables);
+    const settings = await this.shop.settings();
     const resin = resinOf(settings, body.resin);
     const log = await this.thread.do('ovenLog', {
       csv: body.csv,
@@ -192,7 +184,7 @@ export class Evaluations {
 
   /** A cure from what a logger has sent; one load of the oven may count for several motors. */
   async cureFromTrace(act: Act, number: string, body: z.output<typeof traceCureBody>): Promise<Cured> {
-    const { settings } = await this.shop.view(this.shop.database.tables);
+    const settings = await this.shop.settings();
     const resin = resinOf(settings, body.resin);
     const { head, samples } = await this.traces.samples(body.traceId);
     if (head.what !== 'oven') throw badField('traceId', `This trace is of ${head.what}, not of an oven.`);
@@ -230,26 +222,23 @@ export class Evaluations {
       const traceId = await traceFor(tx, jobId);
       const row = await this.read.row(number, tx, 'lock');
       refuseClosed(row);
-      await this.needReasonAgain(tx, row, cureRun, x.reason);
-      const [stored] = await tx
-        .insert(cureRun)
-        .values({
-          jobId: row.id,
-          fileName: x.fileName,
-          resin: x.resin,
-          limits: x.settings.limits,
-          traceId,
-          badRows,
-          calculation: result.id,
-          calculationVersion: result.version,
-          verdict,
-          reason,
-          result,
-          personName: act.actor.name,
-          at: act.at,
-        })
-        .returning({ id: cureRun.id });
-      if (!stored) throw new Error('cure not stored');
+      if (!x.reason && (await this.runs.lastCure(tx, row)))
+        throw badField('reason', 'An oven log of this job is recorded already; say why another one counts.');
+      const id = await this.runs.addCure(tx, {
+        jobId: row.id,
+        fileName: x.fileName,
+        resin: x.resin,
+        limits: x.settings.limits,
+        traceId,
+        badRows,
+        calculation: result.id,
+        calculationVersion: result.version,
+        verdict,
+        reason,
+        result,
+        personName: act.actor.name,
+        at: act.at,
+      });
       await audit({
         action: 'cure.record',
         jobId: row.id,
@@ -257,7 +246,7 @@ export class Evaluations {
         after: { fileName: x.fileName, resin: x.resin.name, verdict, traceId },
       });
       await tell(`job:${number}`);
-      return { id: stored.id, verdict, reason };
+      return { id, verdict, reason };
     });
   }
 
@@ -266,7 +255,7 @@ export class Evaluations {
     number: string,
     body: z.output<typeof balanceBody>,
   ): Promise<{ id: string; verdict: Verdict; reason: string }> {
-    const { settings } = await this.shop.view(this.shop.database.tables);
+    const settings = await this.shop.settings();
     const reading = readForm(BALANCE_FIELDS, body.typed, defaultsOf(settings), 'complete');
     if (reading.problems.length > 0) throw badForm(reading.problems);
     const result = runCalculation(balanceOnePlane, balanceInput(reading.values, settings.limits));
@@ -274,26 +263,22 @@ export class Evaluations {
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
       refuseClosed(row);
-      const [stored] = await tx
-        .insert(balanceRun)
-        .values({
-          jobId: row.id,
-          typed: body.typed,
-          values: reading.values,
-          limits: settings.limits,
-          calculation: result.id,
-          calculationVersion: result.version,
-          verdict,
-          reason,
-          result,
-          personName: act.actor.name,
-          at: act.at,
-        })
-        .returning({ id: balanceRun.id });
-      if (!stored) throw new Error('balance run not stored');
+      const id = await this.runs.addBalance(tx, {
+        jobId: row.id,
+        typed: body.typed,
+        values: reading.values,
+        limits: settings.limits,
+        calculation: result.id,
+        calculationVersion: result.version,
+        verdict,
+        reason,
+        result,
+        personName: act.actor.name,
+        at: act.at,
+      });
       await this.measurements.add(
         tx,
-        { jobId: row.id, source: 'balance', sourceId: stored.id, at: act.at, personName: act.actor.name, verdict },
+        { jobId: row.id, source: 'balance', sourceId: id, at: act.at, personName: act.actor.name, verdict },
         measuredByBalance({ typed: body.typed, values: reading.values }, defaultsOf(settings)),
       );
       await audit({
@@ -303,38 +288,18 @@ export class Evaluations {
         after: { ...body, verdict },
       });
       await tell(`job:${number}`);
-      return { id: stored.id, verdict, reason };
+      return { id, verdict, reason };
     });
   }
 
   private async mayCorrect(tx: Transaction, row: JobRow, body: z.output<typeof testBody>): Promise<void> {
     if (!body.reason) throw badField('reason', 'A correction needs its reason.');
-    const [old] = await tx
-      .select()
-      .from(testRun)
-      .where(and(eq(testRun.id, body.supersedes ?? ''), eq(testRun.jobId, row.id)));
+    const old = await this.runs.test(tx, row, body.supersedes ?? '');
     if (!old) throw notFound('reading to correct');
     if (old.kind !== body.kind || old.stage !== body.stage)
       throw badField('kind', 'A correction must be of the same test at the same stage.');
-    const [taken] = await tx.select({ id: testRun.id }).from(testRun).where(eq(testRun.supersedes, old.id));
-    if (taken)
+    if (await this.runs.isCorrected(tx, old.id))
       throw new Problem(409, 'Corrected already', 'This reading was corrected already; correct the newest one.');
-  }
-
-  private async needReasonAgain(
-    tx: Transaction,
-    row: JobRow,
-    table: typeof cureRun,
-    reason: string | undefined,
-  ): Promise<void> {
-    const [earlier] = await tx
-      .select({ id: table.id })
-      .from(table)
-      .where(eq(table.jobId, row.id))
-      .orderBy(desc(table.at))
-      .limit(1);
-    if (earlier && !reason)
-      throw badField('reason', 'An oven log of this job is recorded already; say why another one counts.');
   }
 
   private async testContext(
@@ -346,8 +311,8 @@ export class Evaluations {
   ) {
     return judgingContext({
       stage,
-      route: row.route as RouteId,
-      nameplate: row.nameplate as Nameplate,
+      route: row.route,
+      nameplate: row.nameplate,
       ...(await this.read.windings(row, tx)),
       limits,
       calibrationExpired,

@@ -4,7 +4,6 @@ import { Inject, Injectable } from '@nestjs/common';
 import { Database } from '../database/database.ts';
 import { migrationsFolder } from '../database/prepareDatabase.ts';
 import { Problem } from '../problem/problem.ts';
-import { QUEUE_SCHEMA } from '../queue/kinds.ts';
 import { QueueRepository } from '../queue/queueRepository.ts';
 
 interface Journal {
@@ -28,15 +27,10 @@ export class Readiness {
 
   async check(): Promise<{ status: 'ready'; workers: number; waiting: number }> {
     const not = (why: string) => new Problem(503, 'Not ready', why);
-    const { pool } = this.database;
-    const last = await pool
-      .query<{ at: string }>('select max(created_at) as at from drizzle.__drizzle_migrations')
-      .catch(() => undefined);
-    if (!last) throw not('The database does not answer.');
-    if (Number(last.rows[0]?.at ?? 0) < this.newest)
-      throw not('The database has not the newest shape yet; it is brought to it at start.');
-    const queue = await pool.query(`select 1 from ${QUEUE_SCHEMA}.version`).catch(() => undefined);
-    if (!queue) throw not('The queue of background work is not there.');
+    const at = await this.database.newestMigration().catch(() => undefined);
+    if (at === undefined) throw not('The database does not answer.');
+    if (at < this.newest) throw not('The database has not the newest shape yet; it is brought to it at start.');
+    if (!(await this.queue.isThere())) throw not('The queue of background work is not there.');
     const { workers, waiting } = await this.queue.depth();
     return { status: 'ready', workers, waiting };
   }

@@ -13,9 +13,10 @@ import type { z } from 'zod';
 import { tokenHash } from '../auth/secrets.ts';
 import { now } from '../clock/clock.ts';
 import { type Act, Writes } from '../database/writes.ts';
-import { ReadJob, refuseClosed } from '../job/readJob.ts';
+import { refuseClosed } from '../job/jobViews.ts';
+import { ReadJob } from '../job/readJob.ts';
 import { badField, conflict, notFound, Problem } from '../problem/problem.ts';
-import { addChunks } from '../trace/addTrace.ts';
+import { addChunks } from '../trace/traceStatements.ts';
 import { column } from '../trace/packing.ts';
 import { InstrumentRepository, type InstrumentRow } from './instrumentRepository.ts';
 

@@ -2,7 +2,7 @@ import type { Measurement } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
 import { Database } from '../database/database.ts';
 import type { Reader } from '../database/tables.ts';
-import { addMeasurements, type MeasurementOf } from './addMeasurements.ts';
+import { addMeasurements, type MeasurementOf } from './measurementStatements.ts';
 
 export interface TrendRow {
   number: string;

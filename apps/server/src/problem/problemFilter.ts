@@ -1,7 +1,6 @@
 import { CalculationInputError } from '@norther/core';
 import type { ProblemDetail } from '@norther/contracts';
 import { type ArgumentsHost, Catch, type ExceptionFilter, HttpException, Logger } from '@nestjs/common';
-import { DrizzleQueryError } from 'drizzle-orm';
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import { TooManyWaiting } from '../database/database.ts';
 import { TooMuchWork } from '../thread/workThread.ts';
@@ -32,7 +31,7 @@ export function answerProblem(reply: FastifyReply, error: unknown, request: Fast
 /** A failed statement names what was stored in it: only its text, code and place are logged. */
 export function withoutValues(error: unknown): string {
   if (!(error instanceof Error)) return String(error);
-  if (error instanceof DrizzleQueryError || 'query' in error) {
+  if ('query' in error) {
     const cause = (error.cause ?? error) as { code?: string; table?: string; constraint?: string; routine?: string };
     const { query } = error as { query?: unknown };
     const place = [cause.code, cause.table, cause.constraint, cause.routine].filter(Boolean).join(' ');

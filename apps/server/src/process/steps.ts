@@ -16,21 +16,22 @@ import {
   type Operation,
   type StepState,
   type Verdict,
-  type WhatCame,
 } from '@norther/core';
 import type { Signed } from '@norther/contracts';
 import { may } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, desc, eq, gte, sql } from 'drizzle-orm';
 import type { Transaction } from '../database/database.ts';
-import { balanceRun, cureRun, job, report, routeStep, stepAttempt, testRun } from '../database/schema.ts';
 import { type Act, type WriteUnit, Writes } from '../database/writes.ts';
-import { graphOf, ReadJob, refuseClosed, readableWhy, statesOf, type JobRow } from '../job/readJob.ts';
+import { EvaluationRepository } from '../evaluate/evaluationRepository.ts';
+import { JobRepository, type JobRow } from '../job/jobRepository.ts';
+import { graphOf, readableWhy, refuseClosed, statesOf } from '../job/jobViews.ts';
+import { ReadJob } from '../job/readJob.ts';
 import { measuredByStep, partOf } from '../measurement/measured.ts';
 import { MeasurementRepository } from '../measurement/measurementRepository.ts';
 import { badForm, notFound, Problem } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
 import { Windings } from '../winding/windings.ts';
+import { StepRepository } from './stepRepository.ts';
 
 /** Rules of order: what may start, what a finish means, who may mend, waive, sign. Enforced in the transaction. */
 @Injectable()
@@ -40,18 +41,27 @@ export class Steps {
   readonly shop: Shop;
   readonly windings: Windings;
   readonly measurements: MeasurementRepository;
+  readonly jobs: JobRepository;
+  readonly records: StepRepository;
+  readonly runs: EvaluationRepository;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) read: ReadJob,
     @Inject(Shop) shop: Shop,
     @Inject(Windings) windings: Windings,
     @Inject(MeasurementRepository) measurements: MeasurementRepository,
+    @Inject(JobRepository) jobs: JobRepository,
+    @Inject(StepRepository) records: StepRepository,
+    @Inject(EvaluationRepository) runs: EvaluationRepository,
   ) {
     this.writes = writes;
     this.read = read;
     this.shop = shop;
     this.windings = windings;
     this.measurements = measurements;
+    this.jobs = jobs;
+    this.records = records;
+    this.runs = runs;
   }
 
   async start(act: Act, number: string, code: string, overrideReason: string | undefined): Promise<null> {
@@ -81,7 +91,7 @@ export class Steps {
         );
       const attempts = await this.read.attemptsOf(row, [code], unit.tx);
       const override = refusal ? (overrideReason ?? null) : null;
-      await unit.tx.insert(stepAttempt).values({
+      await this.records.addAttempt(unit.tx, {
         jobId: row.id,
         code,
         number: attempts.length + 1,
@@ -89,14 +99,14 @@ export class Steps {
         startedAt: act.at,
         override,
       });
-      if (override !== null) await this.note(unit.tx, row, code, this.signature(act, 'override', override));
+      if (override !== null) await this.records.addNote(unit.tx, row, code, this.signature(act, 'override', override));
       await unit.audit({
         action: override === null ? 'step.start' : 'step.override',
         jobId: row.id,
         summary: `${op.title} of ${number} started${override === null ? '' : ` over a hold: ${override}`}`,
         after: { code, override },
       });
-      return { [code]: 'running' };
+      return { states: { [code]: 'running' }, answer: null };
     });
   }
 
@@ -106,73 +116,63 @@ export class Steps {
     code: string,
     typed: Record<string, string>,
   ): Promise<{ verdict: Verdict; reason: string }> {
-    let said: Judged = { verdict: 'cannot judge', reason: '' };
-    const answer = await this.change(
-      act,
-      number,
-      code,
-      async ({ unit, row, op, states, graph }) => {
-        if (states[code] !== 'running')
-          throw new Problem(409, 'Not running', `${op.title} is not running; start it first.`);
-        const { settings } = await this.shop.view(unit.tx);
-        const reading = readForm(op.fields, typed, defaultsOf(settings), 'complete');
-        if (reading.problems.length > 0) throw badForm(reading.problems);
-        const parts: Judged[] = [
-          judgeRecord(op, reading.values, {
-            limits: settings.limits,
-            earlier: await this.earlier(unit.tx, row, op),
-            person: { name: act.actor.name },
-          }),
-        ];
-        if (op.decidedBy) parts.push(await this.decide(unit.tx, row, op.decidedBy, settings.limits));
-        if (op.closesJob) parts.push(await this.reportIssued(unit.tx, row));
-        const verdict = combineVerdicts(parts.map((p) => p.verdict));
-        const [open] = await unit.tx
-          .select()
-          .from(stepAttempt)
-          .where(and(eq(stepAttempt.jobId, row.id), eq(stepAttempt.code, code)))
-          .orderBy(desc(stepAttempt.number))
-          .limit(1);
-        if (!open) throw notFound(`started ${op.title}`);
-        const meanwhile = await this.failedSince(unit.tx, row, open.startedAt);
-        const disturbedBy = verdict === 'fail' ? [] : failedBefore(graph, states, code, meanwhile);
-        const reason = [
-          ...parts.filter((p) => p.verdict === verdict).map((p) => p.reason),
-          ...(disturbedBy.length > 0
-            ? [
-                `${disturbedBy.map((c) => operation(c).title).join(', ')} failed or was reopened meanwhile: to be looked at again.`,
-              ]
-            : []),
-        ].join(' ');
-        said = { verdict, reason };
-        await unit.tx
-          .update(stepAttempt)
-          .set({ finishedBy: act.actor.name, finishedAt: act.at, typed, values: reading.values, verdict, reason })
-          .where(eq(stepAttempt.id, open.id));
-        await this.measurements.add(
-          unit.tx,
-          {
-            jobId: row.id,
-            source: 'step',
-            sourceId: open.id,
-            part: partOf(code),
-            at: act.at,
-            personName: act.actor.name,
-            verdict,
-          },
-          measuredByStep({ code, typed, values: reading.values }, defaultsOf(settings)),
-        );
-        await unit.audit({
-          action: 'step.finish',
+    return this.change(act, number, code, async ({ unit, row, op, states, graph }) => {
+      if (states[code] !== 'running')
+        throw new Problem(409, 'Not running', `${op.title} is not running; start it first.`);
+      const { settings } = await this.shop.view(unit.tx);
+      const reading = readForm(op.fields, typed, defaultsOf(settings), 'complete');
+      if (reading.problems.length > 0) throw badForm(reading.problems);
+      const parts: Judged[] = [
+        judgeRecord(op, reading.values, {
+          limits: settings.limits,
+          earlier: await this.earlier(unit.tx, row, op),
+          person: { name: act.actor.name },
+        }),
+      ];
+      if (op.decidedBy) parts.push(await this.decide(unit.tx, row, op.decidedBy, settings.limits));
+      if (op.closesJob) parts.push(await this.reportIssued(unit.tx, row));
+      const verdict = combineVerdicts(parts.map((p) => p.verdict));
+      const open = await this.records.lastAttempt(unit.tx, row, code);
+      if (!open) throw notFound(`started ${op.title}`);
+      const meanwhile = await this.records.failedSince(unit.tx, row, open.startedAt);
+      const disturbedBy = verdict === 'fail' ? [] : failedBefore(graph, states, code, meanwhile);
+      const reason = [
+        ...parts.filter((p) => p.verdict === verdict).map((p) => p.reason),
+        ...(disturbedBy.length > 0
+          ? [
+              `${disturbedBy.map((c) => operation(c).title).join(', ')} failed or was reopened meanwhile: to be looked at again.`,
+            ]
+          : []),
+      ].join(' ');
+      await this.records.finishAttempt(unit.tx, open.id, {
+        finishedBy: act.actor.name,
+        finishedAt: act.at,
+        typed,
+        values: reading.values,
+        verdict,
+        reason,
+      });
+      await this.measurements.add(
+        unit.tx,
+        {
           jobId: row.id,
-          summary: `${op.title} of ${number}: ${verdict}. ${reason}`,
-          after: { code, typed, verdict },
-        });
-        return afterFinish(graph, states, code, verdict, meanwhile);
-      },
-      () => said,
-    );
-    return answer as unknown as Judged;
+          source: 'step',
+          sourceId: open.id,
+          part: partOf(code),
+          at: act.at,
+          personName: act.actor.name,
+          verdict,
+        },
+        measuredByStep({ code, typed, values: reading.values }, defaultsOf(settings)),
+      );
+      await unit.audit({
+        action: 'step.finish',
+        jobId: row.id,
+        summary: `${op.title} of ${number}: ${verdict}. ${reason}`,
+        after: { code, typed, verdict },
+      });
+      return { states: afterFinish(graph, states, code, verdict, meanwhile), answer: { verdict, reason } };
+    });
   }
 
   /** A foreman reopens the step that mends a failure; what had passed after it goes to recheck. */
@@ -180,14 +180,14 @@ export class Steps {
     return this.change(act, number, code, async ({ unit, row, op, states, graph }) => {
       if (['open', 'running'].includes(states[code] ?? 'open'))
         throw new Problem(409, 'Open already', `${op.title} is open already.`);
-      await this.note(unit.tx, row, code, this.signature(act, 'reopened', reason));
+      await this.records.addNote(unit.tx, row, code, this.signature(act, 'reopened', reason));
       await unit.audit({
         action: 'step.reopen',
         jobId: row.id,
         summary: `${op.title} of ${number} reopened: ${reason}`,
         after: { code },
       });
-      return afterReopen(graph, states, code);
+      return { states: afterReopen(graph, states, code), answer: null };
     });
   }
 
@@ -200,18 +200,15 @@ export class Steps {
           `${op.title} is ${word(states[code] ?? 'open')}; only an open step can be waived.`,
         );
       const signed = this.signature(act, 'waived', reason);
-      await unit.tx
-        .update(routeStep)
-        .set({ waived: signed })
-        .where(and(eq(routeStep.jobId, row.id), eq(routeStep.code, code)));
-      await this.note(unit.tx, row, code, signed);
+      await this.records.setWaived(unit.tx, row, code, signed);
+      await this.records.addNote(unit.tx, row, code, signed);
       await unit.audit({
         action: 'step.waive',
         jobId: row.id,
         summary: `${op.title} of ${number} waived: ${reason}`,
         after: { code },
       });
-      return { [code]: 'waived' };
+      return { states: { [code]: 'waived' }, answer: null };
     });
   }
 
@@ -232,26 +229,20 @@ export class Steps {
         throw new Problem(403, 'Not allowed', `Testers sign tests; ${op.title} is signed off by a foreman.`);
       }
       const signed = this.signature(act, state === 'attention' ? 'accepted with attention' : 'rechecked', reason);
-      const [last] = await unit.tx
-        .select()
-        .from(stepAttempt)
-        .where(and(eq(stepAttempt.jobId, row.id), eq(stepAttempt.code, code)))
-        .orderBy(desc(stepAttempt.number))
-        .limit(1);
-      if (last && last.signed === null)
-        await unit.tx.update(stepAttempt).set({ signed }).where(eq(stepAttempt.id, last.id));
-      await this.note(unit.tx, row, code, signed);
+      const last = await this.records.lastAttempt(unit.tx, row, code);
+      if (last && last.signed === null) await this.records.signAttempt(unit.tx, last.id, signed);
+      await this.records.addNote(unit.tx, row, code, signed);
       await unit.audit({
         action: 'step.sign',
         jobId: row.id,
         summary: `${op.title} of ${number} ${signed.meaning}: ${reason}`,
         after: { code },
       });
-      return { [code]: 'passed' };
+      return { states: { [code]: 'passed' }, answer: null };
     });
   }
 
-  private async change(
+  private async change<T>(
     act: Act,
     number: string,
     code: string,
@@ -261,9 +252,8 @@ export class Steps {
       op: Operation;
       states: Readonly<Record<string, StepState>>;
       graph: ReturnType<typeof graphOf>;
-    }) => Promise<Record<string, StepState>>,
-    answer: () => unknown = () => null,
-  ): Promise<null> {
+    }) => Promise<{ states: Record<string, StepState>; answer: T }>,
+  ): Promise<T> {
     return this.writes.run(act, async (unit) => {
       const row = await this.read.row(number, unit.tx, 'lock');
       refuseClosed(row);
@@ -272,54 +262,22 @@ export class Steps {
       if (!Object.hasOwn(graph, code)) throw notFound(`operation ${code} in the route of ${number}`);
       const op = operation(code);
       const states = statesOf(steps);
-      const next = await decide({ unit, row, op, states, graph });
+      const { states: next, answer } = await decide({ unit, row, op, states, graph });
       for (const [changed, state] of Object.entries(next)) {
         if (states[changed] === state) continue;
-        await unit.tx
-          .update(routeStep)
-          .set({ state, changedAt: act.at, ...(state === 'waived' ? {} : { waived: null }) })
-          .where(and(eq(routeStep.jobId, row.id), eq(routeStep.code, changed)));
+        await this.records.setState(unit.tx, row, changed, state, act.at);
       }
       if (op.closesJob && next[code] === 'passed' && states[code] !== 'passed') {
-        await unit.tx
-          .update(job)
-          .set({ closedAt: act.at, version: row.version + 1 })
-          .where(eq(job.id, row.id));
+        await this.jobs.close(unit.tx, row, act.at);
         await this.windings.materials.release(unit.tx, act, row);
       }
       await unit.tell(`job:${number}`);
-      return answer() as null;
+      return answer;
     });
-  }
-
-  /** Operations that failed or were reopened after a moment. */
-  private async failedSince(tx: Transaction, row: JobRow, since: Date): Promise<string[]> {
-    const failed = await tx
-      .select({ code: stepAttempt.code })
-      .from(stepAttempt)
-      .where(and(eq(stepAttempt.jobId, row.id), eq(stepAttempt.verdict, 'fail'), gte(stepAttempt.finishedAt, since)));
-    const reopened = await tx
-      .select({ code: routeStep.code })
-      .from(routeStep)
-      .where(
-        and(
-          eq(routeStep.jobId, row.id),
-          sql`exists (select 1 from jsonb_array_elements(${routeStep.notes}) n
-            where n->>'meaning' = 'reopened' and (n->>'at')::timestamptz >= ${since})`,
-        ),
-      );
-    return [...failed, ...reopened].map((r) => r.code);
   }
 
   private signature(act: Act, meaning: string, reason: string): Signed {
     return { by: act.actor.name, role: act.actor.role, at: act.at.toISOString(), meaning, reason };
-  }
-
-  private async note(tx: Transaction, row: JobRow, code: string, signed: Signed): Promise<void> {
-    await tx
-      .update(routeStep)
-      .set({ notes: sql`${routeStep.notes} || ${JSON.stringify([signed])}::jsonb` })
-      .where(and(eq(routeStep.jobId, row.id), eq(routeStep.code, code)));
   }
 
   private async earlier(
@@ -329,9 +287,7 @@ export class Steps {
   ): Promise<Record<string, Record<string, FieldValue>>> {
     const codes = op.accept.flatMap((r) => (r.rule === 'rise' ? [r.of] : []));
     const attempts = await this.read.attemptsOf(row, codes, tx);
-    return Object.fromEntries(
-      attempts.filter((a) => a.finishedAt !== null).map((a) => [a.code, a.values as Record<string, FieldValue>]),
-    );
+    return Object.fromEntries(attempts.filter((a) => a.finishedAt !== null).map((a) => [a.code, a.values]));
   }
 
   /** What decides an operation beside its own record: tests of its stage, a cure, a balance, the winding record. */
@@ -343,29 +299,19 @@ export class Steps {
   ): Promise<Judged> {
     switch (decider.kind) {
       case 'tests': {
-        const runs = await tx.select().from(testRun).where(eq(testRun.jobId, row.id)).orderBy(asc(testRun.takenAt));
-        return judgeStage(decider, row.came as WhatCame, runs);
+        const runs = await this.runs.tests(tx, row);
+        return judgeStage(decider, row.came, runs);
       }
       case 'cure': {
-        const [last] = await tx
-          .select()
-          .from(cureRun)
-          .where(eq(cureRun.jobId, row.id))
-          .orderBy(desc(cureRun.at))
-          .limit(1);
+        const last = await this.runs.lastCure(tx, row);
         return last
-          ? { verdict: last.verdict as Verdict, reason: last.reason }
+          ? { verdict: last.verdict, reason: last.reason }
           : { verdict: 'cannot judge', reason: 'No oven log was read in: cure is judged from the part temperature.' };
       }
       case 'balance': {
-        const [last] = await tx
-          .select()
-          .from(balanceRun)
-          .where(eq(balanceRun.jobId, row.id))
-          .orderBy(desc(balanceRun.at))
-          .limit(1);
+        const last = await this.runs.lastBalance(tx, row);
         return last
-          ? { verdict: last.verdict as Verdict, reason: last.reason }
+          ? { verdict: last.verdict, reason: last.reason }
           : { verdict: 'cannot judge', reason: 'No balance run is recorded.' };
       }
       case 'winding record': {
@@ -384,8 +330,7 @@ export class Steps {
   }
 
   private async reportIssued(tx: Transaction, row: JobRow): Promise<Judged> {
-    const [issued] = await tx.select({ id: report.id }).from(report).where(eq(report.jobId, row.id)).limit(1);
-    return issued
+    return (await this.runs.reportIssued(tx, row))
       ? { verdict: 'pass', reason: 'Report issued.' }
       : { verdict: 'cannot judge', reason: 'No report is issued yet.' };
   }

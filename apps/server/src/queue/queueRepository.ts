@@ -4,7 +4,7 @@ import { now } from '../clock/clock.ts';
 import { Database } from '../database/database.ts';
 import { work, worker } from '../database/schema.ts';
 import type { Reader, Transaction } from '../database/tables.ts';
-import type { WorkData, WorkKind } from './kinds.ts';
+import { QUEUE_SCHEMA, type WorkData, type WorkKind } from './kinds.ts';
 
 export type WorkRow = typeof work.$inferSelect;
 
@@ -21,6 +21,12 @@ export class QueueRepository {
   readonly database: Database;
   constructor(@Inject(Database) database: Database) {
     this.database = database;
+  }
+
+  /** Whether the queue's own tables are made. */
+  async isThere(): Promise<boolean> {
+    const found = await this.database.pool.query(`select 1 from ${QUEUE_SCHEMA}.version`).catch(() => undefined);
+    return found !== undefined;
   }
 
   async add<K extends WorkKind>(

@@ -158,7 +158,12 @@ export function customerReport(
         (f) =>
           [
             f.label,
-            typedWithUnit(f, job.nameplateTyped[f.name] ?? '', defaultsOf(settings), job.nameplate[f.name]),
+            typedWithUnit(
+              f,
+              job.nameplateTyped[f.name] ?? '',
+              defaultsOf(settings),
+              job.nameplate[f.name as keyof Nameplate],
+            ),
           ] as const,
       ),
       { columns: 3 },

@@ -47,7 +47,7 @@ export class ReportController {
   ): Promise<void> {
     const which = WINDING_PARTS.find((p) => p === (part ?? 'stator'));
     if (!which) throw badField('part', `part: say ${WINDING_PARTS.join(', ')}.`);
-    const { settings } = await this.shop.view(this.shop.database.tables);
+    const settings = await this.shop.settings();
     const job = await this.read.detail(number);
     windingOfPart(job, which);
     const order = { job, settings, part: which, drawings: drawings === 'all' ? ('all' as const) : ('none' as const) };
@@ -56,14 +56,14 @@ export class ReportController {
 
   @Get('jobs/:number/label.pdf')
   async label(@Param('number') number: string, @Res() reply: FastifyReply): Promise<void> {
-    const { settings } = await this.shop.view(this.shop.database.tables);
+    const settings = await this.shop.settings();
     const job = await this.read.detail(number);
     await sendPdf(reply, `label-${number}.pdf`, await this.thread.do('label', { job, settings }));
   }
 
   @Get('papers/data-sheet.pdf')
   async sheet(@Res() reply: FastifyReply): Promise<void> {
-    const { settings } = await this.shop.view(this.shop.database.tables);
+    const settings = await this.shop.settings();
     await sendPdf(reply, 'data-sheet.pdf', await this.thread.do('dataSheet', { settings }));
   }
 

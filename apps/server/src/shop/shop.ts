@@ -1,12 +1,11 @@
 import { ALL_LIMITS } from '@norther/core';
 import { shopSettingsSchema, type changeShopBody, type ShopSettings, type ShopView } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
-import { eq } from 'drizzle-orm';
 import type { z } from 'zod';
 import { Database, type Reader } from '../database/database.ts';
-import { shop } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import { badField, conflict } from '../problem/problem.ts';
+import { ShopRepository } from './shopRepository.ts';
 
 const FIRST: ShopSettings = shopSettingsSchema.parse({
   name: 'Motor shop',
@@ -18,23 +17,31 @@ const FIRST: ShopSettings = shopSettingsSchema.parse({
 export class Shop {
   readonly database: Database;
   readonly writes: Writes;
-  constructor(@Inject(Database) database: Database, @Inject(Writes) writes: Writes) {
+  readonly rows: ShopRepository;
+  constructor(
+    @Inject(Database) database: Database,
+    @Inject(Writes) writes: Writes,
+    @Inject(ShopRepository) rows: ShopRepository,
+  ) {
     this.database = database;
     this.writes = writes;
+    this.rows = rows;
   }
 
   async view(reader: Reader): Promise<ShopView> {
-    const [row] = await reader.select().from(shop);
+    const row = await this.rows.row(reader);
     return row
       ? { version: row.version, settings: shopSettingsSchema.parse(row.settings) }
       : { version: 0, settings: FIRST };
   }
 
+  /** What the shop has settled on, as it is now. */
+  async settings(): Promise<ShopSettings> {
+    return (await this.view(this.database.tables)).settings;
+  }
+
   async store(settings: ShopSettings, demo: boolean): Promise<void> {
-    await this.database.tables
-      .insert(shop)
-      .values({ id: 1, settings, demo })
-      .onConflictDoUpdate({ target: shop.id, set: { settings, demo } });
+    await this.rows.put(this.database.tables, { settings, demo });
   }
 
   async change(act: Act, body: z.output<typeof changeShopBody>): Promise<ShopView> {
@@ -54,7 +61,7 @@ export class Shop {
     const same = materials.find((n, i) => materials.indexOf(n) !== i);
     if (same !== undefined) throw badField('materials', `Two materials are called "${same}"; give each its own name.`);
     return this.writes.run(act, async ({ tx, audit, tell }) => {
-      const [row] = await tx.select().from(shop).for('no key update');
+      const row = await this.rows.locked(tx);
       const version = row?.version ?? 0;
       if (version !== body.version)
         throw conflict(
@@ -63,8 +70,7 @@ export class Shop {
           body,
         );
       const next = version + 1;
-      if (row) await tx.update(shop).set({ settings: body.settings, version: next, demo: false }).where(eq(shop.id, 1));
-      else await tx.insert(shop).values({ id: 1, settings: body.settings, version: next });
+      await this.rows.put(tx, { settings: body.settings, version: next, demo: false });
       await audit({
         action: 'shop.change',
         summary: 'Shop settings changed',

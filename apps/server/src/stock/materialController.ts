@@ -116,7 +116,7 @@ export class MaterialController {
   ): Promise<void> {
     const job = await this.read.detail(number);
     const lists = await this.materials.lists(number, part);
-    const { settings } = await this.shop.view(this.shop.database.tables);
+    const settings = await this.shop.settings();
     await reply
       .header('Content-Type', 'application/pdf')
       .header('Content-Disposition', `inline; filename="${name}-${number}-${part}.pdf"`)

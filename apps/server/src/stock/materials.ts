@@ -20,21 +20,20 @@ import type {
   MaterialUse,
   ShopSettings,
   StockLotView,
-  StockUnit,
-  StockWhat,
   useMaterialBody,
 } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
-import { and, eq, sql } from 'drizzle-orm';
 import type { z } from 'zod';
 import type { Reader, Transaction } from '../database/database.ts';
-import { materialSheet, stockEntry, stockLot } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
-import { ReadJob, refuseClosed, type JobRow } from '../job/readJob.ts';
+import type { JobRow } from '../job/jobRepository.ts';
+import { refuseClosed } from '../job/jobViews.ts';
+import { ReadJob } from '../job/readJob.ts';
 import { badField, conflict, notFound, Problem } from '../problem/problem.ts';
 import { windingOfPart } from '../report/windingCard.ts';
 import { Shop } from '../shop/shop.ts';
 import { sayWhat, Stock } from './stock.ts';
+import { StockRepository, type SheetValues } from './stockRepository.ts';
 
 const today = (act: Act, settings: ShopSettings): string =>
   formatInTimeZone(act.at.toISOString(), settings.timeZone, 'yyyy-MM-dd', 'day');
@@ -53,16 +52,19 @@ export class Materials {
   readonly read: ReadJob;
   readonly shop: Shop;
   readonly stock: Stock;
+  readonly lots: StockRepository;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) read: ReadJob,
     @Inject(Shop) shop: Shop,
     @Inject(Stock) stock: Stock,
+    @Inject(StockRepository) lots: StockRepository,
   ) {
     this.writes = writes;
     this.read = read;
     this.shop = shop;
     this.stock = stock;
+    this.lots = lots;
   }
 
   async sheet(number: string, part: WindingPart): Promise<MaterialSheet> {
@@ -103,32 +105,9 @@ export class Materials {
     return { settings, bill: made.bill, planRevision: own.plan.revision, why: '' };
   }
 
-  private async stored(
-    row: JobRow,
-    part: WindingPart,
-    reader: Reader,
-  ): Promise<{ version: number; typed: Record<string, string>; lists: MaterialLists | null }> {
-    const [found] = await reader
-      .select()
-      .from(materialSheet)
-      .where(and(eq(materialSheet.jobId, row.id), eq(materialSheet.part, part)));
-    return {
-      version: found?.version ?? 0,
-      typed: (found?.typed ?? {}) as Record<string, string>,
-      lists: (found?.lists ?? null) as MaterialLists | null,
-    };
-  }
-
-  private async store(
-    tx: Transaction,
-    row: JobRow,
-    part: WindingPart,
-    next: { version: number; typed: Record<string, string>; lists: MaterialLists | null },
-  ): Promise<void> {
-    await tx
-      .insert(materialSheet)
-      .values({ jobId: row.id, part, ...next })
-      .onConflictDoUpdate({ target: [materialSheet.jobId, materialSheet.part], set: next });
+  private async stored(row: JobRow, part: WindingPart, reader?: Reader): Promise<SheetValues> {
+    const found = await this.lots.sheet(row, part, reader);
+    return { version: found?.version ?? 0, typed: found?.typed ?? {}, lists: found?.lists ?? null };
   }
 
   /** What the person altered of the bill. Lists made before no longer hold and what they reserved is freed. */
@@ -139,7 +118,7 @@ export class Materials {
       const now = await this.stored(row, part, tx);
       if (now.version !== body.version) throw conflict(`The material of ${number} was changed meanwhile.`, now, body);
       await this.free(tx, act, row, part);
-      await this.store(tx, row, part, { version: now.version + 1, typed: body.typed, lists: null });
+      await this.lots.putSheet(tx, row, part, { version: now.version + 1, typed: body.typed, lists: null });
       await audit({
         action: 'material.save',
         jobId: row.id,
@@ -169,7 +148,7 @@ export class Materials {
       if (!bill || planRevision === undefined) throw new Problem(422, 'No lists', why);
       // lots are locked in one order and before anything is entered, so that two lists made at once do not promise the same
       // kilogram and never wait for each other
-      await tx.select({ id: stockLot.id }).from(stockLot).orderBy(stockLot.id).for('no key update');
+      await this.lots.lockAll(tx);
       await this.free(tx, act, row, part);
       const lots = await this.stock.list(tx);
       const lines = bill.lines.map((line) => pickFor(line, lots, today(act, settings)));
@@ -180,7 +159,7 @@ export class Materials {
         { jobId: row.id, part, reason: 'picking list' },
       );
       const lists: MaterialLists = { by: act.actor.name, at: act.at.toISOString(), planRevision, bill, lines };
-      await this.store(tx, row, part, { version: now.version + 1, typed: now.typed, lists });
+      await this.lots.putSheet(tx, row, part, { version: now.version + 1, typed: now.typed, lists });
       await audit({
         action: 'material.lists',
         jobId: row.id,
@@ -207,14 +186,14 @@ export class Materials {
     } catch {
       throw badField('code', `There is no operation ${body.code}.`);
     }
-    const { settings } = await this.shop.view(this.shop.database.tables);
+    const settings = await this.shop.settings();
     await this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
       refuseClosed(row);
       const steps = await this.read.steps(row, tx);
       if (!steps.some((s) => s.code === body.code))
         throw badField('code', `${title} is not in the route of ${number}.`);
-      await tx.select({ id: stockLot.id }).from(stockLot).where(eq(stockLot.id, body.lotId)).for('no key update');
+      await this.lots.lock(tx, body.lotId);
       const lot = await this.stock.one(body.lotId, tx);
       if (lot.quarantined) throw badField('lotId', `Lot ${lot.lot} is in quarantine; take another.`);
       if (lot.expires !== null && lot.expires < today(act, settings))
@@ -262,7 +241,7 @@ export class Materials {
     const now = await this.stored(row, part, tx);
     if (now.version === 0) return;
     await this.free(tx, act, row, part);
-    await this.store(tx, row, part, { ...now, version: now.version + 1, lists: null });
+    await this.lots.putSheet(tx, row, part, { ...now, version: now.version + 1, lists: null });
   }
 
   /** The motor leaves: what was reserved and not used is free again. */
@@ -283,28 +262,12 @@ export class Materials {
   }
 
   private async uses(row: JobRow, part: WindingPart, reader: Reader): Promise<MaterialUse[]> {
-    const rows = await reader
-      .select({
-        lotId: stockLot.id,
-        lot: stockLot.lot,
-        what: stockLot.what,
-        unit: stockLot.unit,
-        reserved: sql<number>`sum(case ${stockEntry.kind} when 'reserved' then ${stockEntry.quantity} when 'freed' then -${stockEntry.quantity} else 0 end)`,
-        used: sql<number>`sum(case ${stockEntry.kind} when 'used' then ${stockEntry.quantity} when 'returned' then -${stockEntry.quantity} else 0 end)`,
-      })
-      .from(stockEntry)
-      .innerJoin(stockLot, eq(stockLot.id, stockEntry.lotId))
-      .where(and(eq(stockEntry.jobId, row.id), eq(stockEntry.part, part)))
-      .groupBy(stockLot.id)
-      .orderBy(stockLot.lot);
-    return rows
+    return (await this.lots.usesOf(row, part, reader))
       .map((r) => ({
-        lotId: r.lotId,
-        lot: r.lot,
-        what: sayWhat(r.what as StockWhat),
-        unit: r.unit as StockUnit,
-        reserved: Number(r.reserved) < 1e-9 ? 0 : Number(r.reserved),
-        used: Number(r.used) < 1e-9 ? 0 : Number(r.used),
+        ...r,
+        what: sayWhat(r.what),
+        reserved: r.reserved < 1e-9 ? 0 : r.reserved,
+        used: r.used < 1e-9 ? 0 : r.used,
       }))
       .filter((r) => r.reserved > 0 || r.used > 0);
   }

@@ -4,23 +4,20 @@ import type {
   StockEntryView,
   stockEntryBody,
   StockLotView,
-  StockUnit,
   StockWhat,
 } from '@norther/contracts';
+import type { WindingPart } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
-import { desc, eq, sql } from 'drizzle-orm';
 import type { z } from 'zod';
 import type { Reader, Transaction } from '../database/database.ts';
-import { job, stockEntry, stockLot } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import { badField, conflict, notFound } from '../problem/problem.ts';
+import { lotView, StockRepository } from './stockRepository.ts';
 
 type EntryKind = StockEntryView['kind'];
 
-const LEFT = sql<number>`coalesce(sum(case ${stockEntry.kind} when 'received' then ${stockEntry.quantity} when 'counted' then ${stockEntry.quantity} when 'returned' then ${stockEntry.quantity} when 'used' then -${stockEntry.quantity} else 0 end), 0)`;
-const RESERVED = sql<number>`coalesce(sum(case ${stockEntry.kind} when 'reserved' then ${stockEntry.quantity} when 'freed' then -${stockEntry.quantity} else 0 end), 0)`;
-/** Binary dust of many sums. */
-const clean = (x: number): number => Math.round(x * 1e8) / 1e8;
+/** Entries of a lot that are shown. */
+const MOST_ENTRIES = 200;
 
 /** What a lot is of, in words. */
 export const sayWhat = (w: StockWhat): string =>
@@ -30,68 +27,42 @@ export const sayWhat = (w: StockWhat): string =>
 @Injectable()
 export class Stock {
   readonly writes: Writes;
-  constructor(@Inject(Writes) writes: Writes) {
+  readonly lots: StockRepository;
+  constructor(@Inject(Writes) writes: Writes, @Inject(StockRepository) lots: StockRepository) {
     this.writes = writes;
+    this.lots = lots;
   }
 
-  async list(reader: Reader, id?: string): Promise<StockLotView[]> {
-    const rows = await reader
-      .select({ lot: stockLot, left: LEFT, reserved: RESERVED })
-      .from(stockLot)
-      .leftJoin(stockEntry, eq(stockEntry.lotId, stockLot.id))
-      .where(id === undefined ? undefined : eq(stockLot.id, id))
-      .groupBy(stockLot.id)
-      .orderBy(stockLot.lot);
-    return rows.map(({ lot, left, reserved }) => lotView(lot, Number(left), Number(reserved)));
+  async list(reader?: Reader): Promise<StockLotView[]> {
+    return this.lots.lots(reader);
   }
 
   async one(id: string, reader: Reader): Promise<StockLotView> {
-    const [found] = await this.list(reader, id);
+    const [found] = await this.lots.lots(reader, id);
     if (!found) throw notFound(`stock lot ${id}`);
     return found;
   }
 
   async entries(id: string): Promise<StockEntryView[]> {
-    const rows = await this.writes.database.tables
-      .select({ entry: stockEntry, number: job.number })
-      .from(stockEntry)
-      .leftJoin(job, eq(job.id, stockEntry.jobId))
-      .where(eq(stockEntry.lotId, id))
-      .orderBy(desc(stockEntry.id))
-      .limit(200);
-    return rows.map(({ entry, number }) => ({
-      id: entry.id,
-      kind: entry.kind as EntryKind,
-      quantity: entry.quantity,
-      job: number,
-      code: entry.code,
-      reason: entry.reason,
-      person: entry.personName,
-      at: entry.at.toISOString(),
-    }));
+    return this.lots.entries(id, MOST_ENTRIES);
   }
 
   /** A lot comes in. */
   async receive(act: Act, body: z.output<typeof lotBody>): Promise<StockLotView> {
     if (body.what.kind === 'wire' && body.unit !== 'kg') throw badField('unit', 'Wire is kept in kg.');
     return this.writes.run(act, async ({ tx, audit, tell }) => {
-      const twice = await tx.select({ id: stockLot.id }).from(stockLot).where(eq(stockLot.lot, body.lot));
-      if (twice.length > 0)
+      if (await this.lots.isLot(tx, body.lot))
         throw badField('lot', `Lot ${body.lot} is in the list already; give this one its own number.`);
-      const [row] = await tx
-        .insert(stockLot)
-        .values({
-          lot: body.lot,
-          what: body.what,
-          unit: body.unit,
-          pricePerUnit: body.pricePerUnit ?? null,
-          spools: body.spools ?? null,
-          expires: body.expires ?? null,
-          note: body.note,
-          receivedAt: act.at,
-        })
-        .returning();
-      if (!row) throw new Error('lot not stored');
+      const row = await this.lots.addLot(tx, {
+        lot: body.lot,
+        what: body.what,
+        unit: body.unit,
+        pricePerUnit: body.pricePerUnit ?? null,
+        spools: body.spools ?? null,
+        expires: body.expires ?? null,
+        note: body.note,
+        receivedAt: act.at,
+      });
       await this.put(tx, act, row.id, 'received', body.quantity, {});
       await audit({
         action: 'stock.receive',
@@ -105,41 +76,27 @@ export class Stock {
 
   async change(act: Act, id: string, body: z.output<typeof changeLotBody>): Promise<StockLotView> {
     return this.writes.run(act, async ({ tx, audit, tell }) => {
-      await tx.select({ id: stockLot.id }).from(stockLot).where(eq(stockLot.id, id)).for('no key update');
+      await this.lots.lock(tx, id);
       const now = await this.one(id, tx);
       if (now.version !== body.version) throw conflict(`Lot ${now.lot} was changed meanwhile.`, now, body);
       const { version, ...rest } = body;
-      await tx
-        .update(stockLot)
-        .set({ ...rest, version: version + 1 })
-        .where(eq(stockLot.id, id));
+      await this.lots.changeLot(tx, id, { ...rest, version: version + 1 });
       await audit({ action: 'stock.change', summary: `Lot ${now.lot} changed`, before: now, after: body });
       await tell('stock');
       return this.one(id, tx);
     });
   }
 
-  /** What was taken of a lot and has not come back. */
-  private async usedOf(tx: Transaction, id: string): Promise<number> {
-    const [row] = await tx
-      .select({
-        out: sql<number>`coalesce(sum(case ${stockEntry.kind} when 'used' then ${stockEntry.quantity} when 'returned' then -${stockEntry.quantity} else 0 end), 0)`,
-      })
-      .from(stockEntry)
-      .where(eq(stockEntry.lotId, id));
-    return clean(Number(row?.out ?? 0));
-  }
-
   /** What came, went, was brought back, or is left by a count. */
   async enter(act: Act, id: string, body: z.output<typeof stockEntryBody>): Promise<StockLotView> {
     return this.writes.run(act, async ({ tx, audit, tell }) => {
-      await tx.select({ id: stockLot.id }).from(stockLot).where(eq(stockLot.id, id)).for('no key update');
+      await this.lots.lock(tx, id);
       const now = await this.one(id, tx);
       if (body.kind !== 'counted' && body.quantity <= 0) throw badField('quantity', 'Type how much, above zero.');
       if (body.kind === 'used' && now.quarantined)
         throw badField('kind', `Lot ${now.lot} is in quarantine; a foreman frees it before any of it is used.`);
       if (body.kind === 'returned') {
-        const out = await this.usedOf(tx, id);
+        const out = await this.lots.usedOf(tx, id);
         if (body.quantity > out + 1e-9)
           throw badField(
             'quantity',
@@ -168,11 +125,13 @@ export class Stock {
     tx: Transaction,
     act: Act,
     picks: readonly { lotId: string; quantity: number }[],
-    of: { jobId: string; part: string; reason: string },
+    of: { jobId: string; part: WindingPart; reason: string },
   ): Promise<void> {
-    if (picks.length === 0) return;
-    const rest = { kind: 'reserved', ...of, personName: act.actor.name, at: act.at };
-    await tx.insert(stockEntry).values(picks.map(({ lotId, quantity }) => ({ lotId, quantity, ...rest })));
+    const rest = { kind: 'reserved' as const, ...of, personName: act.actor.name, at: act.at };
+    await this.lots.addEntries(
+      tx,
+      picks.map(({ lotId, quantity }) => ({ lotId, quantity, ...rest })),
+    );
   }
 
   /** One entry, inside a change that does more. */
@@ -182,39 +141,22 @@ export class Stock {
     lotId: string,
     kind: EntryKind,
     quantity: number,
-    of: { jobId?: string; part?: string; code?: string; reason?: string },
+    of: { jobId?: string; part?: WindingPart; code?: string; reason?: string },
   ): Promise<void> {
-    await tx.insert(stockEntry).values({
-      lotId,
-      kind,
-      quantity,
-      jobId: of.jobId ?? null,
-      part: of.part ?? null,
-      code: of.code ?? null,
-      reason: of.reason === '' ? null : (of.reason ?? null),
-      personName: act.actor.name,
-      at: act.at,
-    });
+    await this.lots.addEntries(tx, [
+      {
+        lotId,
+        kind,
+        quantity,
+        jobId: of.jobId ?? null,
+        part: of.part ?? null,
+        code: of.code ?? null,
+        reason: of.reason === '' ? null : (of.reason ?? null),
+        personName: act.actor.name,
+        at: act.at,
+      },
+    ]);
   }
 }
 
 const say = (x: number): string => String(Number(x.toFixed(3)));
-
-function lotView(row: typeof stockLot.$inferSelect, left: number, reserved: number): StockLotView {
-  return {
-    id: row.id,
-    lot: row.lot,
-    what: row.what as StockWhat,
-    unit: row.unit as StockUnit,
-    left: clean(left),
-    reserved: clean(reserved),
-    free: Math.max(0, clean(left - reserved)),
-    pricePerUnit: row.pricePerUnit,
-    spools: row.spools,
-    expires: row.expires,
-    quarantined: row.quarantined,
-    note: row.note,
-    receivedAt: row.receivedAt.toISOString(),
-    version: row.version,
-  };
-}

@@ -17,7 +17,7 @@ export class StockController {
 
   @Get()
   list(): Promise<StockLotView[]> {
-    return this.stock.list(this.stock.writes.database.tables);
+    return this.stock.list();
   }
 
   @Get(':id/entries')

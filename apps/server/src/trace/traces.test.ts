@@ -3,7 +3,7 @@ import { drizzle } from 'drizzle-orm/node-postgres';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import * as schema from '../database/schema.ts';
 import { startServer, type Client, type TestServer } from '../testing/server.ts';
-import { addTrace } from './addTrace.ts';
+import { addTrace } from './traceStatements.ts';
 
 let server: TestServer;
 let viewer: Client;

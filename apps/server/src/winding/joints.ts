@@ -1,15 +1,16 @@
-import { connectionOfRecord, jointList, parseJoints, type JointOrder, type WindingPart } from '@norther/core';
-import type { JointSheet, jointSheetBody, JointTick, tickBody } from '@norther/contracts';
+import { connectionOfRecord, jointList, parseJoints, type WindingPart } from '@norther/core';
+import type { JointSheet, jointSheetBody, tickBody } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
-import { and, eq } from 'drizzle-orm';
 import type { z } from 'zod';
-import type { Reader, Transaction } from '../database/database.ts';
-import { jointSheet } from '../database/schema.ts';
+import type { Reader } from '../database/database.ts';
 import { type Act, Writes } from '../database/writes.ts';
-import { ReadJob, refuseClosed, type JobRow } from '../job/readJob.ts';
+import type { JobRow } from '../job/jobRepository.ts';
+import { refuseClosed } from '../job/jobViews.ts';
+import { ReadJob } from '../job/readJob.ts';
 import { badField, conflict, Problem } from '../problem/problem.ts';
 import { windingOfPart } from '../report/windingCard.ts';
 import { Shop } from '../shop/shop.ts';
+import { WindingRepository } from './windingRepository.ts';
 
 /** Joints of a winding: ticked by the person who made them, looked at by another, altered as they really are. */
 @Injectable()
@@ -17,10 +18,17 @@ export class Joints {
   readonly writes: Writes;
   readonly read: ReadJob;
   readonly shop: Shop;
-  constructor(@Inject(Writes) writes: Writes, @Inject(ReadJob) read: ReadJob, @Inject(Shop) shop: Shop) {
+  readonly records: WindingRepository;
+  constructor(
+    @Inject(Writes) writes: Writes,
+    @Inject(ReadJob) read: ReadJob,
+    @Inject(Shop) shop: Shop,
+    @Inject(WindingRepository) records: WindingRepository,
+  ) {
     this.writes = writes;
     this.read = read;
     this.shop = shop;
+    this.records = records;
   }
 
   async sheet(number: string, part: WindingPart): Promise<JointSheet> {
@@ -29,25 +37,14 @@ export class Joints {
   }
 
   private async stored(row: JobRow, part: WindingPart, reader: Reader): Promise<JointSheet> {
-    const [found] = await reader
-      .select()
-      .from(jointSheet)
-      .where(and(eq(jointSheet.jobId, row.id), eq(jointSheet.part, part)));
+    const found = await this.records.joints(row, part, reader);
     return {
       part,
       version: found?.version ?? 0,
-      order: (found?.order ?? (await this.shop.view(reader)).settings.jointOrder) as JointOrder,
-      ticks: (found?.ticks ?? {}) as Record<string, JointTick>,
+      order: found?.order ?? (await this.shop.view(reader)).settings.jointOrder,
+      ticks: found?.ticks ?? {},
       asMade: found?.asMade ?? '',
     };
-  }
-
-  private async put(tx: Transaction, row: JobRow, next: JointSheet): Promise<void> {
-    const values = { version: next.version, order: next.order, ticks: next.ticks, asMade: next.asMade };
-    await tx
-      .insert(jointSheet)
-      .values({ jobId: row.id, part: next.part, ...values })
-      .onConflictDoUpdate({ target: [jointSheet.jobId, jointSheet.part], set: values });
   }
 
   /** One joint made, taken back, or looked at by a second person. */
@@ -76,7 +73,7 @@ export class Joints {
         ticks[body.joint] = { ...tick, checkedBy: act.actor.name, checkedAt: at };
       }
       const next = { ...now, ticks, version: now.version + 1 };
-      await this.put(tx, row, next);
+      await this.records.putJoints(tx, row, next);
       await audit({
         action: 'joint.tick',
         jobId: row.id,
@@ -99,7 +96,7 @@ export class Joints {
       const now = await this.stored(row, part, tx);
       if (now.version !== body.version) throw conflict(`The joints of ${number} were changed meanwhile.`, now, body);
       const next = { ...now, order: body.order, asMade: body.asMade, version: now.version + 1 };
-      await this.put(tx, row, next);
+      await this.records.putJoints(tx, row, next);
       await audit({
         action: 'joint.sheet',
         jobId: row.id,

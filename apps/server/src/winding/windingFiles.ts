@@ -95,7 +95,7 @@ export class WindingFilesController {
   private async jointsOf(number: string, part: string) {
     const { made, which } = await this.of(number, part);
     if (!made.connection) throw new Problem(422, 'Not drawn', made.why);
-    const { settings } = await this.shop.view(this.shop.database.tables);
+    const settings = await this.shop.settings();
     return {
       which,
       layout: made.layout,
@@ -125,7 +125,7 @@ export class WindingFilesController {
   async pdf(@Param('number') number: string, @Param('part') part: string, @Res() reply: FastifyReply): Promise<void> {
     const { job, made, which } = await this.of(number, part);
     if (!made.layout) throw new Problem(422, 'Not drawn', made.why);
-    const { settings } = await this.shop.view(this.shop.database.tables);
+    const settings = await this.shop.settings();
     const pdf = await this.thread.do('drawings', { job, settings, part: which });
     await reply
       .header('Content-Type', 'application/pdf')
@@ -145,7 +145,7 @@ export class WindingFilesController {
   private async drawn(number: string, part: string) {
     const { job, own, made } = await this.of(number, part);
     if (!made.layout) throw new Problem(422, 'Not drawn', made.why);
-    const { settings } = await this.shop.view(this.shop.database.tables);
+    const settings = await this.shop.settings();
     return { job, drawings: drawingsOf(own.record, own.nameplate, made.layout, made.connection, settings) };
   }
 }

@@ -14,7 +14,6 @@ import {
   WINDING_FIELDS,
   WINDING_PARTS,
   windingRecordSchema,
-  type Nameplate,
   type WindingPart,
   operation,
 } from '@norther/core';
@@ -22,13 +21,15 @@ import { isDeepStrictEqual } from 'node:util';
 import type { releasePlanBody, ShopSettings, WindingView, windingBody } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
-import { windingRecord } from '../database/schema.ts';
 import { type Act, Writes } from '../database/writes.ts';
-import { ReadJob, refuseClosed, windingView, type JobRow } from '../job/readJob.ts';
+import type { JobRow } from '../job/jobRepository.ts';
+import { refuseClosed, windingView } from '../job/jobViews.ts';
+import { ReadJob } from '../job/readJob.ts';
 import { badField, conflict, Problem } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
 import type { Transaction } from '../database/database.ts';
 import { Materials } from '../stock/materials.ts';
+import { WindingRepository } from './windingRepository.ts';
 
 /** The winding record of a job: each save is a new revision; the plan is a released copy. */
 @Injectable()
@@ -37,20 +38,23 @@ export class Windings {
   readonly read: ReadJob;
   readonly shop: Shop;
   readonly materials: Materials;
+  readonly records: WindingRepository;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) read: ReadJob,
     @Inject(Shop) shop: Shop,
     @Inject(Materials) materials: Materials,
+    @Inject(WindingRepository) records: WindingRepository,
   ) {
     this.writes = writes;
     this.read = read;
     this.shop = shop;
     this.materials = materials;
+    this.records = records;
   }
 
   async save(act: Act, number: string, body: z.output<typeof windingBody>): Promise<WindingView> {
-    const { settings } = await this.shop.view(this.shop.database.tables);
+    const settings = await this.shop.settings();
     const defaults = defaultsOf(settings);
     const reading = readWindingRecord(body.typed, defaults);
     return this.writes.run(act, async ({ tx, audit, tell }) => {
@@ -68,22 +72,18 @@ export class Windings {
       const agreed = steps.some((s) => operation(s.code).agreesData && s.state === 'passed');
       if (agreed && !body.reason)
         throw badField('reason', 'The data were agreed by two people; a correction needs its reason.');
-      const [stored] = await tx
-        .insert(windingRecord)
-        .values({
-          jobId: row.id,
-          part: body.part,
-          role: 'as_found',
-          revision: current + 1,
-          typed: body.typed,
-          record: reading.record,
-          readWith: defaults,
-          reason: body.reason ?? null,
-          personName: act.actor.name,
-          at: act.at,
-        })
-        .returning();
-      if (!stored) throw new Error('winding record not stored');
+      const stored = await this.records.add(tx, {
+        jobId: row.id,
+        part: body.part,
+        role: 'as_found',
+        revision: current + 1,
+        typed: body.typed,
+        record: reading.record,
+        readWith: defaults,
+        reason: body.reason ?? null,
+        personName: act.actor.name,
+        at: act.at,
+      });
       await audit({
         action: 'winding.save',
         jobId: row.id,
@@ -111,7 +111,7 @@ export class Windings {
     const stator = (await this.read.windings(row, tx)).found;
     const own = windingRecordSchema.parse(found.record);
     const record = body.part === 'second' && stator ? inSameCore(own, windingRecordSchema.parse(stator.record)) : own;
-    const nameplate = plateOfPart(row.nameplate as Nameplate, body.part);
+    const nameplate = plateOfPart(row.nameplate, body.part);
     const judged = judgeCandidate(record, nameplate, redesign.wish, redesign.candidate, {
       limits: settings.limits,
       weights: settings.redesignWeights,
@@ -134,7 +134,7 @@ export class Windings {
 
   /** Releases a revision as the plan the winder works from. As found by default; the reason says so. */
   async release(act: Act, number: string, body: z.output<typeof releasePlanBody>): Promise<WindingView> {
-    const { settings } = await this.shop.view(this.shop.database.tables);
+    const settings = await this.shop.settings();
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
       refuseClosed(row);
@@ -157,21 +157,17 @@ export class Windings {
         meaning: 'released',
         reason: body.reason,
       };
-      const [stored] = await tx
-        .insert(windingRecord)
-        .values({
-          jobId: row.id,
-          part: body.part,
-          role: 'planned',
-          revision,
-          ...planned,
-          reason: body.reason,
-          personName: act.actor.name,
-          at: act.at,
-          released,
-        })
-        .returning();
-      if (!stored) throw new Error('plan not stored');
+      const stored = await this.records.add(tx, {
+        jobId: row.id,
+        part: body.part,
+        role: 'planned',
+        revision,
+        ...planned,
+        reason: body.reason,
+        personName: act.actor.name,
+        at: act.at,
+        released,
+      });
       await this.materials.drop(tx, act, row, body.part);
       await audit({
         action: 'winding.release',
@@ -201,9 +197,7 @@ export class Windings {
       const name = part === 'stator' ? 'The winding record' : `${PART_TITLES[part]}: the winding record`;
       const missing = neededToVerify(record).filter((f) => record[f] === undefined);
       if (missing.length > 0) return `${name} still misses: ${missing.map((m) => labelOf(m)).join(', ')}.`;
-      const errors = checkRecord(record, plateOfPart(row.nameplate as Nameplate, part), limits).filter(
-        (f) => f.severity === 'E',
-      );
+      const errors = checkRecord(record, plateOfPart(row.nameplate, part), limits).filter((f) => f.severity === 'E');
       if (errors.length > 0) return `${name} cannot be right: ${errors[0]?.message}`;
     }
     return undefined;

@@ -1,4 +1,4 @@
-import { NAMEPLATE_FIELDS, typedWithUnit } from '@norther/core';
+import { NAMEPLATE_FIELDS, typedWithUnit, type Nameplate } from '@norther/core';
 import type { JobDetail } from '@norther/contracts';
 import { Link } from 'react-router';
 import { useReadingDefaults, useTime } from '../../app/shop.ts';
@@ -35,7 +35,7 @@ export function Overview({ job }: { job: JobDetail }) {
               <div key={f.name} className="contents">
                 <dt className="text-soft">{f.label}</dt>
                 <dd className="break-words min-w-0">
-                  {typedWithUnit(f, job.nameplateTyped[f.name] ?? '', defaults, job.nameplate[f.name])}
+                  {typedWithUnit(f, job.nameplateTyped[f.name] ?? '', defaults, job.nameplate[f.name as keyof Nameplate])}
                 </dd>
               </div>
             ))}

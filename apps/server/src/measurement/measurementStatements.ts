@@ -1,4 +1,4 @@
-import type { Measurement } from '@norther/core';
+import type { Measurement, Verdict } from '@norther/core';
 import { measurement } from '../database/schema.ts';
 import type { Reader } from '../database/tables.ts';
 
@@ -11,7 +11,7 @@ export interface MeasurementOf {
   part?: string | undefined;
   at: Date;
   personName: string | null;
-  verdict: string | null;
+  verdict: Verdict | null;
 }
 
 /** Adds what one document measured; what stands already is left as it is. */

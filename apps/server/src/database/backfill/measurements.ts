@@ -1,9 +1,8 @@
-import { METRIC_DEFAULTS, OPERATIONS, familyOf, type Nameplate } from '@norther/core';
-import { drizzle } from 'drizzle-orm/node-postgres';
+import { METRIC_DEFAULTS, OPERATIONS, familyOf, type Nameplate, type Verdict } from '@norther/core';
 import type pg from 'pg';
-import * as schema from '../database/schema.ts';
-import { measuredByBalance, measuredByStep, measuredByTest, partOf } from './measured.ts';
-import { addMeasurements, type MeasurementOf } from './addMeasurements.ts';
+import { measuredByBalance, measuredByStep, measuredByTest, partOf } from '../../measurement/measured.ts';
+import { addMeasurements, type MeasurementOf } from '../../measurement/measurementStatements.ts';
+import { onceByOwner } from './onceByOwner.ts';
 
 const NAME = 'measurements of readings recorded before';
 const AT_ONCE = 500;
@@ -13,7 +12,7 @@ interface Old {
   jobId: string;
   typed: unknown;
   values: unknown;
-  verdict: string | null;
+  verdict: Verdict | null;
   person: string | null;
   at: Date;
   kind?: string;
@@ -45,11 +44,7 @@ const SOURCES = [
 
 /** Once: measured quantities of readings of before, and the family of every visit. By the owner, after the migrations. */
 export async function backfillMeasurements(owner: pg.Client): Promise<void> {
-  const known = await owner.query('select 1 from done_once where name = $1', [NAME]);
-  if (known.rowCount !== 0) return;
-  const tables = drizzle(owner, { schema });
-  await owner.query('begin');
-  try {
+  await onceByOwner(owner, NAME, async (tables) => {
     for (const { source, text, measured } of SOURCES)
       for (let last = '00000000-0000-0000-0000-000000000000'; ;) {
         const { rows } = await owner.query<Old>(text, [last]);
@@ -76,10 +71,5 @@ export async function backfillMeasurements(owner: pg.Client): Promise<void> {
     for (const j of jobs)
       await owner.query('update job set family = $2 where id = $1', [j.id, familyOf(j.nameplate) ?? null]);
     await owner.query('alter table job enable trigger user');
-    await owner.query('insert into done_once (name) values ($1)', [NAME]);
-    await owner.query('commit');
-  } catch (error) {
-    await owner.query('rollback');
-    throw error;
-  }
+  });
 }

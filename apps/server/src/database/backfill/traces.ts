@@ -1,9 +1,8 @@
 import { chunksOf } from '@norther/core';
-import { drizzle } from 'drizzle-orm/node-postgres';
 import type pg from 'pg';
-import * as schema from '../database/schema.ts';
-import { column } from './packing.ts';
-import { addTrace } from './addTrace.ts';
+import { column } from '../../trace/packing.ts';
+import { addTrace } from '../../trace/traceStatements.ts';
+import { onceByOwner } from './onceByOwner.ts';
 
 const NAME = 'oven logs of before as traces';
 
@@ -18,11 +17,7 @@ interface Old {
 
 /** Once: the samples of oven logs recorded before go into chunks; where they stood is dropped. By the owner, after the migrations. */
 export async function backfillTraces(owner: pg.Client): Promise<void> {
-  const known = await owner.query('select 1 from done_once where name = $1', [NAME]);
-  if (known.rowCount !== 0) return;
-  const tables = drizzle(owner, { schema });
-  await owner.query('begin');
-  try {
+  await onceByOwner(owner, NAME, async (tables) => {
     const { rows: ids } = await owner.query<{ id: string }>('select id from cure_run where trace_id is null');
     await owner.query('alter table cure_run disable trigger user');
     for (const { id } of ids) {
@@ -53,10 +48,5 @@ export async function backfillTraces(owner: pg.Client): Promise<void> {
       `alter table cure_run alter column trace_id set not null,
         drop column if exists times_min, drop column if exists channels, drop column if exists rows, drop column if exists shown`,
     );
-    await owner.query('insert into done_once (name) values ($1)', [NAME]);
-    await owner.query('commit');
-  } catch (error) {
-    await owner.query('rollback');
-    throw error;
-  }
+  });
 }

@@ -1,0 +1,134 @@
+import type { Signed } from '@norther/contracts';
+import type { Resin, TestStage, Verdict } from '@norther/core';
+import { sql } from 'drizzle-orm';
+import {
+  bigserial,
+  check,
+  doublePrecision,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  text,
+  unique,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import { id, now, verdictIn, type BadRow, type Limits, type Typed, type Values } from './columns.ts';
+import { ofJob } from './jobs.ts';
+import { trace } from './instruments.ts';
+
+/** A reading is never overwritten: a correction is a new row that supersedes an old one, with its reason. */
+export const testRun = pgTable(
+  'test_run',
+  {
+    id: id(),
+    jobId: uuid('job_id').notNull(),
+    stage: text('stage').$type<TestStage>().notNull(),
+    kind: text('kind').notNull(),
+    typed: jsonb('typed').$type<Typed>().notNull(),
+    values: jsonb('values').$type<Values>().notNull(),
+    calculation: text('calculation'),
+    calculationVersion: integer('calculation_version'),
+    limits: jsonb('limits').$type<Limits>().notNull(),
+    verdict: text('verdict').$type<Verdict>().notNull(),
+    reason: text('reason').notNull(),
+    result: jsonb('result'),
+    personName: text('person_name').notNull(),
+    takenAt: now('taken_at'),
+    supersedes: uuid('supersedes'),
+    correctionReason: text('correction_reason'),
+    signed: jsonb('signed').$type<Signed>(),
+  },
+  (t) => [
+    ofJob('test_run_job', t),
+    index('test_run_job_index').on(t.jobId),
+    unique('test_run_superseded_once').on(t.supersedes),
+    foreignKey({ name: 'test_run_supersedes', columns: [t.supersedes], foreignColumns: [t.id] }),
+    check('test_run_verdict', verdictIn('verdict')),
+    check('test_run_correction', sql`${t.supersedes} is null or ${t.correctionReason} is not null`),
+    check('test_run_stage', sql`${t.stage} in ('IN','BS','AB','AC','VC','AA','FI')`),
+  ],
+);
+
+export const cureRun = pgTable(
+  'cure_run',
+  {
+    id: id(),
+    jobId: uuid('job_id').notNull(),
+    fileName: text('file_name').notNull(),
+    resin: jsonb('resin').$type<Resin>().notNull(),
+    limits: jsonb('limits').$type<Limits>().notNull(),
+    traceId: uuid('trace_id').notNull(),
+    badRows: jsonb('bad_rows').$type<BadRow[]>().notNull(),
+    calculation: text('calculation').notNull(),
+    calculationVersion: integer('calculation_version').notNull(),
+    verdict: text('verdict').$type<Verdict>().notNull(),
+    reason: text('reason').notNull(),
+    result: jsonb('result').notNull(),
+    personName: text('person_name').notNull(),
+    at: now('at'),
+  },
+  (t) => [
+    ofJob('cure_run_job', t),
+    foreignKey({ name: 'cure_run_trace', columns: [t.traceId], foreignColumns: [trace.id] }),
+    index('cure_run_job_index').on(t.jobId),
+    check('cure_run_verdict', verdictIn('verdict')),
+  ],
+);
+
+export const balanceRun = pgTable(
+  'balance_run',
+  {
+    id: id(),
+    jobId: uuid('job_id').notNull(),
+    typed: jsonb('typed').$type<Typed>().notNull(),
+    values: jsonb('values').$type<Values>().notNull(),
+    limits: jsonb('limits').$type<Limits>().notNull(),
+    calculation: text('calculation').notNull(),
+    calculationVersion: integer('calculation_version').notNull(),
+    verdict: text('verdict').$type<Verdict>().notNull(),
+    reason: text('reason').notNull(),
+    result: jsonb('result').notNull(),
+    personName: text('person_name').notNull(),
+    at: now('at'),
+  },
+  (t) => [
+    ofJob('balance_run_job', t),
+    index('balance_run_job_index').on(t.jobId),
+    check('balance_run_verdict', verdictIn('verdict')),
+  ],
+);
+
+/**
+ * One row for each measured quantity of a test, step or balance, beside its document: trends, before and after and statistics ask
+ * these. Only ever added; what a correction replaced is known by its test.
+ */
+export const measurement = pgTable(
+  'measurement',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    jobId: uuid('job_id').notNull(),
+    source: text('source').notNull(),
+    sourceId: uuid('source_id').notNull(),
+    what: text('what').notNull(),
+    /** in the quantity's base unit */
+    value: doublePrecision('value').notNull(),
+    unit: text('unit').notNull(),
+    bound: text('bound'),
+    typed: text('typed'),
+    stage: text('stage'),
+    part: text('part'),
+    at: now('at'),
+    personName: text('person_name'),
+    verdict: text('verdict').$type<Verdict>(),
+  },
+  (t) => [
+    ofJob('measurement_job', t),
+    index('measurement_job_what').on(t.jobId, t.what, t.at.desc()),
+    unique('measurement_once').on(t.sourceId, t.what),
+    check('measurement_source', sql`${t.source} in ('test','step','balance')`),
+    check('measurement_bound', sql`${t.bound} is null or ${t.bound} in ('above','below')`),
+    check('measurement_verdict', sql`${t.verdict} is null or ${verdictIn('verdict')}`),
+  ],
+);

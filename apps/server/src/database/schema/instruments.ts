@@ -1,0 +1,109 @@
+import { sql } from 'drizzle-orm';
+import {
+  boolean,
+  check,
+  date,
+  doublePrecision,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  unique,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import { bytea, id, now, when, type TraceChannelKept } from './columns.ts';
+import { ofJob } from './jobs.ts';
+
+/** What measures and sends by itself: a principal beside people, known by its key. */
+export const instrument = pgTable(
+  'instrument',
+  {
+    id: id(),
+    name: text('name').notNull(),
+    kind: text('kind').notNull(),
+    keyHash: text('key_hash').notNull(),
+    calibratedUntil: date('calibrated_until'),
+    mayWrite: jsonb('may_write').$type<string[]>().notNull(),
+    simulated: boolean('simulated').notNull().default(false),
+    active: boolean('active').notNull().default(true),
+    lastSeenAt: when('last_seen_at'),
+    /** seconds between its batches, as they came */
+    intervalS: doublePrecision('interval_s'),
+    /** its clock against ours, seconds */
+    clockOffS: doublePrecision('clock_off_s'),
+    version: integer('version').notNull().default(1),
+    at: now('at'),
+  },
+  (t) => [uniqueIndex('instrument_name').on(sql`lower(${t.name})`), unique('instrument_key').on(t.keyHash)],
+);
+
+/** A long sampled series: an oven log, a load run. Its samples stand in chunks, apart from the verdict made of it. */
+export const trace = pgTable(
+  'trace',
+  {
+    id: id(),
+    jobId: uuid('job_id'),
+    part: text('part'),
+    what: text('what').notNull(),
+    /** name, unit and role of each channel, in the order of its values */
+    channels: jsonb('channels').$type<TraceChannelKept[]>().notNull(),
+    xUnit: text('x_unit').notNull(),
+    /** when its x is zero; null where the file did not say */
+    startAt: when('start_at'),
+    /** file, instrument or by hand, and its name */
+    source: text('source').notNull(),
+    sourceName: text('source_name').notNull(),
+    instrumentId: uuid('instrument_id'),
+    /** the run on the instrument that it is */
+    stream: text('stream'),
+    at: now('at'),
+    endedAt: when('ended_at'),
+  },
+  (t) => [
+    ofJob('trace_job', t),
+    foreignKey({ name: 'trace_instrument', columns: [t.instrumentId], foreignColumns: [instrument.id] }),
+    unique('trace_stream').on(t.instrumentId, t.stream),
+    index('trace_job_index').on(t.jobId),
+    check('trace_source', sql`${t.source} in ('file','instrument','by hand')`),
+    check('trace_x_unit', sql`${t.xUnit} in ('min','s')`),
+  ],
+);
+
+/** Samples of a trace (core's `Chunk`, packed as little-endian doubles), only ever added. */
+export const traceChunk = pgTable(
+  'trace_chunk',
+  {
+    traceId: uuid('trace_id').notNull(),
+    first: integer('first').notNull(),
+    count: integer('count').notNull(),
+    from: doublePrecision('x_from').notNull(),
+    to: doublePrecision('x_to').notNull(),
+    packed: bytea('packed').notNull(),
+    overview: bytea('overview').notNull(),
+  },
+  (t) => [
+    primaryKey({ name: 'trace_chunk_key', columns: [t.traceId, t.first] }),
+    foreignKey({ name: 'trace_chunk_trace', columns: [t.traceId], foreignColumns: [trace.id] }),
+    check('trace_chunk_count', sql`${t.count} between 1 and 4096`),
+  ],
+);
+
+/** Batches of samples as they came, so that a repeat is stored once. */
+export const instrumentBatch = pgTable(
+  'instrument_batch',
+  {
+    traceId: uuid('trace_id').notNull(),
+    batch: integer('batch').notNull(),
+    receivedAt: now('received_at'),
+    /** the instrument's time of its last sample */
+    sentAt: when('sent_at').notNull(),
+  },
+  (t) => [
+    primaryKey({ name: 'instrument_batch_key', columns: [t.traceId, t.batch] }),
+    foreignKey({ name: 'instrument_batch_trace', columns: [t.traceId], foreignColumns: [trace.id] }),
+  ],
+);

@@ -1,0 +1,55 @@
+import type { Signed } from '@norther/contracts';
+import type { StepState, Verdict } from '@norther/core';
+import { sql } from 'drizzle-orm';
+import { check, foreignKey, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core';
+import { id, now, verdictIn, when, type Typed, type Values } from './columns.ts';
+import { ofJob } from './jobs.ts';
+
+export const routeStep = pgTable(
+  'route_step',
+  {
+    jobId: uuid('job_id').notNull(),
+    code: text('code').notNull(),
+    state: text('state').$type<StepState>().notNull().default('open'),
+    changedAt: when('changed_at'),
+    waived: jsonb('waived').$type<Signed>(),
+    notes: jsonb('notes').$type<Signed[]>().notNull().default([]),
+  },
+  (t) => [
+    primaryKey({ name: 'route_step_key', columns: [t.jobId, t.code] }),
+    ofJob('route_step_job', t),
+    check(
+      'route_step_state',
+      sql`${t.state} in ('open','running','passed','attention','undecided','failed','waived','recheck')`,
+    ),
+  ],
+);
+
+export const stepAttempt = pgTable(
+  'step_attempt',
+  {
+    id: id(),
+    jobId: uuid('job_id').notNull(),
+    code: text('code').notNull(),
+    number: integer('number').notNull(),
+    startedBy: text('started_by').notNull(),
+    startedAt: now('started_at'),
+    override: text('override'),
+    finishedBy: text('finished_by'),
+    finishedAt: when('finished_at'),
+    typed: jsonb('typed').$type<Typed>().notNull().default({}),
+    values: jsonb('values').$type<Values>().notNull().default({}),
+    verdict: text('verdict').$type<Verdict>(),
+    reason: text('reason').notNull().default(''),
+    signed: jsonb('signed').$type<Signed>(),
+  },
+  (t) => [
+    unique('step_attempt_number').on(t.jobId, t.code, t.number),
+    foreignKey({
+      name: 'step_attempt_step',
+      columns: [t.jobId, t.code],
+      foreignColumns: [routeStep.jobId, routeStep.code],
+    }),
+    check('step_attempt_verdict', sql`${t.verdict} is null or ${verdictIn('verdict')}`),
+  ],
+);

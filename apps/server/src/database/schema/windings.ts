@@ -1,0 +1,65 @@
+import type { Signed } from '@norther/contracts';
+import type { JointOrder, Nameplate, ReadingDefaults, WindingPart, WindingRecord } from '@norther/core';
+import { sql } from 'drizzle-orm';
+import { check, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core';
+import { id, now, type JointTicks, type Redesigned, type Typed, type WindingRole } from './columns.ts';
+import { ofJob } from './jobs.ts';
+
+/** Every save is a row of its own; the newest revision of a role is the one in force. */
+export const windingRecord = pgTable(
+  'winding_record',
+  {
+    id: id(),
+    jobId: uuid('job_id').notNull(),
+    part: text('part').$type<WindingPart>().notNull().default('stator'),
+    role: text('role').$type<WindingRole>().notNull(),
+    revision: integer('revision').notNull(),
+    typed: jsonb('typed').$type<Typed>().notNull(),
+    record: jsonb('record').$type<WindingRecord>().notNull(),
+    readWith: jsonb('read_with').$type<ReadingDefaults>().notNull(),
+    reason: text('reason'),
+    personName: text('person_name').notNull(),
+    at: now('at'),
+    released: jsonb('released').$type<Signed>(),
+    /** what a changed rewind changes and its new nameplate; null = rewound as found */
+    redesign: jsonb('redesign').$type<Redesigned>(),
+  },
+  (t) => [
+    unique('winding_record_revision').on(t.jobId, t.part, t.role, t.revision),
+    check('winding_record_part', sql`${t.part} in ('stator','second','rotor')`),
+    ofJob('winding_record_job', t),
+    check('winding_record_role', sql`${t.role} in ('as_found','planned')`),
+  ],
+);
+
+/** Old windings brought in from a table; those of jobs are found where they stand. */
+export const archiveRecord = pgTable('archive_record', {
+  id: id(),
+  title: text('title').notNull(),
+  nameplateTyped: jsonb('nameplate_typed').$type<Typed>().notNull(),
+  nameplate: jsonb('nameplate').$type<Nameplate>().notNull(),
+  typed: jsonb('typed').$type<Typed>().notNull(),
+  record: jsonb('record').$type<WindingRecord>().notNull(),
+  readWith: jsonb('read_with').$type<ReadingDefaults>().notNull(),
+  fileName: text('file_name').notNull(),
+  personName: text('person_name').notNull(),
+  at: now('at'),
+});
+
+/** The joints of one winding: ticks by person and time, and the joints as they really were made. */
+export const jointSheet = pgTable(
+  'joint_sheet',
+  {
+    jobId: uuid('job_id').notNull(),
+    part: text('part').$type<WindingPart>().notNull(),
+    version: integer('version').notNull().default(1),
+    order: text('joint_order').$type<JointOrder>().notNull().default('jumpers first'),
+    ticks: jsonb('ticks').$type<JointTicks>().notNull(),
+    asMade: text('as_made').notNull().default(''),
+  },
+  (t) => [
+    primaryKey({ name: 'joint_sheet_key', columns: [t.jobId, t.part] }),
+    ofJob('joint_sheet_job', t),
+    check('joint_sheet_part', sql`${t.part} in ('stator','second','rotor')`),
+  ],
+);

@@ -1,0 +1,83 @@
+import type { Signed } from '@norther/contracts';
+import type { Verdict } from '@norther/core';
+import { Injectable } from '@nestjs/common';
+import { and, asc, desc, eq, isNull } from 'drizzle-orm';
+import type { Transaction } from '../database/database.ts';
+import { balanceRun, cureRun, report, testRun } from '../database/schema.ts';
+import type { JobRow } from '../job/jobRepository.ts';
+
+type OfJob = Pick<JobRow, 'id'>;
+export type TestRow = typeof testRun.$inferSelect;
+interface Last {
+  verdict: Verdict;
+  reason: string;
+}
+
+/** All SQL of tests, cures and balances: only ever added. */
+@Injectable()
+export class EvaluationRepository {
+  /** Readings of a job, the oldest first. */
+  async tests(tx: Transaction, row: OfJob): Promise<TestRow[]> {
+    return tx.select().from(testRun).where(eq(testRun.jobId, row.id)).orderBy(asc(testRun.takenAt));
+  }
+
+  async test(tx: Transaction, row: OfJob, id: string): Promise<TestRow | undefined> {
+    const [found] = await tx
+      .select()
+      .from(testRun)
+      .where(and(eq(testRun.id, id), eq(testRun.jobId, row.id)));
+    return found;
+  }
+
+  async isCorrected(tx: Transaction, id: string): Promise<boolean> {
+    return (await tx.select({ id: testRun.id }).from(testRun).where(eq(testRun.supersedes, id))).length > 0;
+  }
+
+  async addTest(tx: Transaction, values: typeof testRun.$inferInsert): Promise<string> {
+    return stored(await tx.insert(testRun).values(values).returning({ id: testRun.id }));
+  }
+
+  async signTest(tx: Transaction, id: string, signed: Signed): Promise<void> {
+    await tx
+      .update(testRun)
+      .set({ signed })
+      .where(and(eq(testRun.id, id), isNull(testRun.signed)));
+  }
+
+  async addCure(tx: Transaction, values: typeof cureRun.$inferInsert): Promise<string> {
+    return stored(await tx.insert(cureRun).values(values).returning({ id: cureRun.id }));
+  }
+
+  async lastCure(tx: Transaction, row: OfJob): Promise<Last | undefined> {
+    const [last] = await tx
+      .select({ verdict: cureRun.verdict, reason: cureRun.reason })
+      .from(cureRun)
+      .where(eq(cureRun.jobId, row.id))
+      .orderBy(desc(cureRun.at))
+      .limit(1);
+    return last;
+  }
+
+  async addBalance(tx: Transaction, values: typeof balanceRun.$inferInsert): Promise<string> {
+    return stored(await tx.insert(balanceRun).values(values).returning({ id: balanceRun.id }));
+  }
+
+  async lastBalance(tx: Transaction, row: OfJob): Promise<Last | undefined> {
+    const [last] = await tx
+      .select({ verdict: balanceRun.verdict, reason: balanceRun.reason })
+      .from(balanceRun)
+      .where(eq(balanceRun.jobId, row.id))
+      .orderBy(desc(balanceRun.at))
+      .limit(1);
+    return last;
+  }
+
+  async reportIssued(tx: Transaction, row: OfJob): Promise<boolean> {
+    return (await tx.select({ id: report.id }).from(report).where(eq(report.jobId, row.id)).limit(1)).length > 0;
+  }
+}
+
+function stored([row]: { id: string }[]): string {
+  if (!row) throw new Error('evaluation not stored');
+  return row.id;
+}

@@ -1,0 +1,129 @@
+import type { JobFile } from '@norther/contracts';
+import { Injectable } from '@nestjs/common';
+import { and, asc, type Column, eq, inArray } from 'drizzle-orm';
+import type { Reader, Transaction } from '../database/database.ts';
+import {
+  attachment,
+  auditEvent,
+  balanceRun,
+  cureRun,
+  jointSheet,
+  materialSheet,
+  report,
+  routeStep,
+  stepAttempt,
+  stockEntry,
+  stockLot,
+  testRun,
+  trace,
+} from '../database/schema.ts';
+import type { JobRow } from '../job/jobRepository.ts';
+
+/** What is noted of a lot that is known only from jobs brought in. */
+const BROUGHT = 'came with a job of another Norther';
+
+/** SQL of a job as a whole: read for its file, stored from one. */
+@Injectable()
+export class ExchangeRepository {
+  /** Everything of a job that its page does not carry, in the order it was recorded. */
+  async read(row: JobRow, tables: Reader) {
+    const of = <T extends { jobId: Column }>(table: T) => eq(table.jobId, row.id);
+    return {
+      sheets: await tables.select().from(jointSheet).where(of(jointSheet)).orderBy(jointSheet.part),
+      bills: await tables.select().from(materialSheet).where(of(materialSheet)).orderBy(materialSheet.part),
+      tests: await tables.select().from(testRun).where(of(testRun)).orderBy(asc(testRun.takenAt), asc(testRun.id)),
+      cures: await tables
+        .select({ cure: cureRun, trace })
+        .from(cureRun)
+        .innerJoin(trace, eq(trace.id, cureRun.traceId))
+        .where(of(cureRun))
+        .orderBy(asc(cureRun.at)),
+      balances: await tables.select().from(balanceRun).where(of(balanceRun)).orderBy(asc(balanceRun.at)),
+      files: await tables.select().from(attachment).where(of(attachment)).orderBy(asc(attachment.at)),
+      reports: await tables.select().from(report).where(of(report)).orderBy(asc(report.revision)),
+      events: await tables.select().from(auditEvent).where(of(auditEvent)).orderBy(asc(auditEvent.id)),
+      taken: await tables
+        .select({ entry: stockEntry, lot: stockLot })
+        .from(stockEntry)
+        .innerJoin(stockLot, eq(stockLot.id, stockEntry.lotId))
+        .where(of(stockEntry))
+        .orderBy(asc(stockEntry.id)),
+    };
+  }
+
+  async addSheets(tx: Transaction, jobId: string, file: Pick<JobFile, 'material' | 'joints'>): Promise<void> {
+    for (const bill of file.material) await tx.insert(materialSheet).values({ jobId, ...bill });
+    for (const sheet of file.joints) await tx.insert(jointSheet).values({ jobId, ...sheet });
+  }
+
+  async addStep(tx: Transaction, values: typeof routeStep.$inferInsert): Promise<void> {
+    await tx.insert(routeStep).values(values);
+  }
+
+  async addAttempt(tx: Transaction, values: typeof stepAttempt.$inferInsert): Promise<string> {
+    const [made] = await tx.insert(stepAttempt).values(values).returning({ id: stepAttempt.id });
+    if (!made) throw new Error('attempt not stored');
+    return made.id;
+  }
+
+  /** Of some readings those that this Norther has already. */
+  async knownTests(tx: Transaction, ids: readonly string[]): Promise<string[]> {
+    if (ids.length === 0) return [];
+    const known = await tx
+      .select({ id: testRun.id })
+      .from(testRun)
+      .where(inArray(testRun.id, [...ids]));
+    return known.map((k) => k.id);
+  }
+
+  async addReport(tx: Transaction, values: typeof report.$inferInsert): Promise<void> {
+    await tx.insert(report).values(values);
+  }
+
+  async addEvent(tx: Transaction, values: typeof auditEvent.$inferInsert): Promise<void> {
+    await tx.insert(auditEvent).values(values);
+  }
+
+  /**
+   * Lots the job took from come with it, so that what is in the motor can be traced here too: each with what was taken, and nothing
+   * left. A lot this shop has already under that number is not touched. Gives the lots that could not be brought.
+   */
+  async addStock(tx: Transaction, jobId: string, stock: JobFile['stock']): Promise<string[]> {
+    const notTraced: string[] = [];
+    for (const { lot, what, unit, entries } of stock) {
+      const [fresh] = await tx
+        .insert(stockLot)
+        .values({ lot, what, unit, note: BROUGHT })
+        .onConflictDoNothing()
+        .returning({ id: stockLot.id });
+      // several jobs of that other shop may have taken from one lot
+      const [made] = fresh
+        ? [fresh]
+        : await tx
+            .select({ id: stockLot.id })
+            .from(stockLot)
+            .where(and(eq(stockLot.lot, lot), eq(stockLot.unit, unit), eq(stockLot.note, BROUGHT)));
+      if (!made) {
+        notTraced.push(lot);
+        continue;
+      }
+      const out = entries.reduce(
+        (n, e) => n + (e.kind === 'used' ? e.quantity : e.kind === 'returned' ? -e.quantity : 0),
+        0,
+      );
+      const first = entries[0];
+      if (out > 0 && first)
+        await tx.insert(stockEntry).values({
+          lotId: made.id,
+          kind: 'received',
+          quantity: out,
+          reason: 'used elsewhere before it came here',
+          personName: first.person,
+          at: new Date(first.at),
+        });
+      for (const { person, at, ...e } of entries)
+        await tx.insert(stockEntry).values({ ...e, lotId: made.id, jobId, personName: person, at: new Date(at) });
+    }
+    return notTraced;
+  }
+}

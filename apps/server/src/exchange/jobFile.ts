@@ -1,0 +1,94 @@
+import { jobFileSchema, type JobDetail, type JobFile, type WindingView } from '@norther/contracts';
+import type { Samples } from '@norther/core';
+import { now } from '../clock/clock.ts';
+import type { JobRow } from '../job/jobRepository.ts';
+import { withRoles } from '../job/jobViews.ts';
+import type { ExchangeRepository } from './exchangeRepository.ts';
+
+/** A job as its file says it. */
+export function jobFileOf(x: {
+  row: JobRow;
+  shop: string;
+  customer: string;
+  detail: JobDetail;
+  windings: readonly WindingView[];
+  rows: Awaited<ReturnType<ExchangeRepository['read']>>;
+  /** samples of the oven logs, by trace */
+  logs: ReadonlyMap<string, Samples>;
+}): JobFile {
+  const { row, detail, windings, logs } = x;
+  const { sheets, bills, tests, cures, balances, files, reports, events, taken } = x.rows;
+  const lots = [...new Map(taken.map((t) => [t.lot.id, t.lot])).values()];
+  return jobFileSchema.parse({
+    format: 'norther-job',
+    formatVersion: 1,
+    exportedAt: now().toISOString(),
+    shop: x.shop,
+    job: {
+      number: row.number,
+      what: row.what,
+      customer: x.customer,
+      route: row.route,
+      impregnation: row.impregnation,
+      priority: row.priority,
+      promised: row.promised,
+      takenInAt: row.takenInAt.toISOString(),
+      closedAt: row.closedAt?.toISOString() ?? null,
+      nameplateTyped: row.nameplateTyped,
+      nameplate: row.nameplate,
+      readWith: row.readWith,
+      intake: row.intake,
+    },
+    windings: [...windings].reverse(),
+    joints: sheets,
+    material: bills,
+    steps: detail.detailSteps.map(({ code, state, changedAt, waived, notes, attempts }) => ({
+      code,
+      state,
+      changedAt,
+      waived,
+      notes,
+      attempts: attempts.map(({ id: _id, ...a }) => a),
+    })),
+    tests: tests.map((t) => ({ ...t, person: t.personName, takenAt: t.takenAt.toISOString() })),
+    cures: cures.map(({ cure: c, trace: t }) => ({
+      ...c,
+      timesMin: Array.from(logs.get(t.id)?.x ?? [], (x) => (t.xUnit === 's' ? x / 60 : x)),
+      channels: withRoles(t.channels, c.result).map(({ name, role }, i) => ({
+        name,
+        role,
+        valuesC: Array.from(logs.get(t.id)?.values[i] ?? [], (v) => (Number.isNaN(v) ? null : v)),
+      })),
+      person: c.personName,
+      at: c.at.toISOString(),
+    })),
+    balances: balances.map((b) => ({ ...b, person: b.personName, at: b.at.toISOString() })),
+    attachments: files.map((f) => ({
+      name: f.name,
+      mediaType: f.mediaType,
+      base64: f.content.toString('base64'),
+      person: f.personName,
+      at: f.at.toISOString(),
+    })),
+    reports: reports.map((r) => ({
+      revision: r.revision,
+      base64: r.content?.toString('base64') ?? null,
+      sha256: r.sha256,
+      source: r.source,
+      person: r.personName,
+      at: r.at.toISOString(),
+    })),
+    stock: lots.map((l) => ({
+      lot: l.lot,
+      what: l.what,
+      unit: l.unit,
+      entries: taken
+        .filter((t) => t.lot.id === l.id)
+        .map(({ entry: e }) => ({ ...e, person: e.personName, at: e.at.toISOString() })),
+    })),
+    // that it was brought in belongs to this shop, not to the job
+    history: events
+      .filter((e) => e.action !== 'job.import')
+      .map((e) => ({ ...e, person: e.personName, at: e.at.toISOString() })),
+  });
+}

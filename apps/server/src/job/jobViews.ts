@@ -1,0 +1,137 @@
+import {
+  holdForLists,
+  onlyOperations,
+  operation,
+  routeFor,
+  viewRoute,
+  type RouteGraph,
+  type StepStates,
+  type WindingPart,
+} from '@norther/core';
+import type { AttemptView, JobSummary, WindingView } from '@norther/contracts';
+import { now } from '../clock/clock.ts';
+import { Problem } from '../problem/problem.ts';
+import type { AttemptRow, FloorRow, JobRow, StepRow, WindingRow } from './jobRepository.ts';
+
+/** A job that left the house is kept as it is. */
+export function refuseClosed(row: JobRow): void {
+  if (row.closedAt) throw new Problem(409, 'Closed', `Job ${row.number} left the house; it is kept as it is.`);
+}
+
+type RouteOfRow = Pick<JobRow, 'route' | 'came' | 'impregnation'>;
+
+/** The published route of what came in, impregnated so. */
+export function templateOf(row: RouteOfRow): RouteGraph {
+  return routeFor(row.route, row.came, row.impregnation);
+}
+
+/** The route of one job: its template with the operations the job was given when it was taken in. */
+export function graphOf(row: RouteOfRow, steps: readonly { code: string }[]): RouteGraph {
+  return onlyOperations(
+    templateOf(row),
+    steps.map((s) => s.code),
+  );
+}
+
+export function statesOf(steps: readonly Pick<StepRow, 'code' | 'state'>[]): StepStates {
+  return Object.fromEntries(steps.map((s) => [s.code, s.state]));
+}
+
+export function windingView(row: WindingRow): WindingView {
+  return {
+    revision: row.revision,
+    part: row.part,
+    role: row.role,
+    typed: row.typed,
+    record: row.record,
+    readWith: row.readWith,
+    reason: row.reason,
+    person: row.personName,
+    at: row.at.toISOString(),
+    released: row.released,
+    redesign: row.redesign,
+  };
+}
+
+export type PartWindings = { found: WindingView | null; plan: WindingView | null };
+
+/** Of all revisions, newest first: the as-found record and the plan in force of one winding. */
+export function newest(all: readonly WindingView[], part: WindingPart): PartWindings {
+  return {
+    found: all.find((r) => r.part === part && r.role === 'as_found') ?? null,
+    plan: all.find((r) => r.part === part && r.role === 'planned') ?? null,
+  };
+}
+
+/** What each channel was taken for stands with the verdict: one load of the oven may count for several motors. */
+export function withRoles<T extends { name: string; role: string }>(channels: readonly T[], result: unknown): T[] {
+  const said = (result as { values?: { channels?: { name?: string; role?: string }[] } }).values?.channels ?? [];
+  // a result names what it used; the rest was not used
+  return channels.map((c) => ({
+    ...c,
+    role: said.find((s) => s.name === c.name)?.role ?? (said.length > 0 ? 'not used' : c.role),
+  }));
+}
+
+export function attemptView(a: AttemptRow): AttemptView {
+  return {
+    id: a.id,
+    number: a.number,
+    startedBy: a.startedBy,
+    startedAt: a.startedAt.toISOString(),
+    override: a.override,
+    finishedBy: a.finishedBy,
+    finishedAt: a.finishedAt?.toISOString() ?? null,
+    typed: a.typed,
+    values: a.values,
+    verdict: a.verdict,
+    reason: a.reason,
+    signed: a.signed,
+  };
+}
+
+/** A visit as the floor shows it. */
+export function floorView(row: FloorRow): JobSummary {
+  const { nameplate, steps: stepRows, listsMade } = row;
+  const steps = stepRows.map(([code, state, changedAt, overridden]) => ({ code, state, changedAt, overridden }));
+  const graph = graphOf(row, steps);
+  const byCode = new Map(steps.map((s) => [s.code, s]));
+  const late = row.promised !== null && row.closedAt === null && row.promised < now().toISOString().slice(0, 10);
+  return {
+    number: row.number,
+    what: row.what,
+    customer: row.customerName,
+    came: row.came,
+    route: row.route,
+    priority: row.priority,
+    promised: row.promised,
+    takenInAt: row.takenInAt.toISOString(),
+    closedAt: row.closedAt?.toISOString() ?? null,
+    late,
+    outputW: nameplate.outputW ?? null,
+    poles: nameplate.poles ?? null,
+    steps: holdForLists(viewRoute(graph, statesOf(steps)), listsMade).map((v) => {
+      const own = byCode.get(v.code);
+      return {
+        code: v.code,
+        state: own?.state ?? 'open',
+        status: v.status,
+        why: readableWhy(v.why),
+        overridden: own?.overridden ?? false,
+        changedAt: own?.changedAt ?? null,
+      };
+    }),
+  };
+}
+
+/** Operation codes in a reason become the titles the floor uses. */
+export function readableWhy(why: string): string {
+  if (why === '') return why;
+  return why.replaceAll(/\b[A-Z][A-Z0-9]{2,3}\b/g, (code) => {
+    try {
+      return operation(code).title;
+    } catch {
+      return code;
+    }
+  });
+}

@@ -1,0 +1,15 @@
+import { Module } from '@nestjs/common';
+import { NightBackup } from '../backup/nightBackup.ts';
+import { PruneRepository } from '../prune/pruneRepository.ts';
+import { Pruning } from '../prune/pruning.ts';
+import { ReportModule } from '../report/reportModule.ts';
+import { QueueModule } from './queueModule.ts';
+import { Worker } from './worker.ts';
+
+/** Who does what is queued, and every kind of work there is. */
+@Module({
+  imports: [QueueModule, ReportModule],
+  providers: [NightBackup, PruneRepository, Pruning, Worker],
+  exports: [Worker],
+})
+export class WorkerModule {}
