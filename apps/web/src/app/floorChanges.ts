@@ -1,5 +1,6 @@
 import { isFulfilled, type Middleware, type ThunkDispatch, type UnknownAction } from '@reduxjs/toolkit';
-import { api } from './api.ts';
+import { api } from './api/base.ts';
+import { jobApi } from './api/job.ts';
 import { withMotor } from './floorLists.ts';
 
 /** Changes that come within so short a time are asked for together. */
@@ -28,12 +29,14 @@ export function changedOnFloor(store: Store, number: string): void {
 }
 
 async function ask({ dispatch, getState }: Store, number: string): Promise<void> {
-  const open = [false, true].filter((closed) => api.endpoints.floor.select({ closed })(getState()).data !== undefined);
+  const open = [false, true].filter(
+    (closed) => jobApi.endpoints.floor.select({ closed })(getState()).data !== undefined,
+  );
   if (open.length === 0) return;
-  const { data } = await dispatch(api.endpoints.summary.initiate(number, { subscribe: false, forceRefetch: true }));
+  const { data } = await dispatch(jobApi.endpoints.summary.initiate(number, { subscribe: false, forceRefetch: true }));
   if (!data) return;
   for (const closed of open)
-    dispatch(api.util.updateQueryData('floor', { closed }, (list) => withMotor(list, data, closed)));
+    dispatch(jobApi.util.updateQueryData('floor', { closed }, (list) => withMotor(list, data, closed)));
 }
 
 /** What one has changed oneself is on the floor too when the live line is down. */

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { api } from './api.ts';
+import { api } from './api/base.ts';
 import { changedOnFloor } from './floorChanges.ts';
 import { store } from './store.ts';
 

@@ -1,6 +1,7 @@
 import { METRIC_DEFAULTS, type ReadingDefaults } from '@norther/core';
 import { formatInTimeZone, may, type Role, type ShopSettings } from '@norther/contracts';
-import { useSessionQuery, useShopQuery } from './api.ts';
+import { useSessionQuery } from './api/people.ts';
+import { useShopQuery } from './api/shop.ts';
 
 /** What bare numbers mean in this shop, for every form. */
 export function useReadingDefaults(): ReadingDefaults {

@@ -1,6 +1,6 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { setupListeners } from '@reduxjs/toolkit/query';
-import { api } from './api.ts';
+import { api } from './api/base.ts';
 import { floorMiddleware } from './floorChanges.ts';
 
 export const store = configureStore({

@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import { problemOf } from '../app/api.ts';
+import { problemOf } from '../app/api/base.ts';
 
 /** A problem in a sentence, where it happened. */
 export function ProblemNote({ error, children }: { error?: unknown; children?: ReactNode }) {

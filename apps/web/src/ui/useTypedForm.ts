@@ -2,7 +2,7 @@ import { readForm, type FieldSpec, type FormReading } from '@norther/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import { useReadingDefaults } from '../app/shop.ts';
-import { useSessionQuery } from '../app/api.ts';
+import { useSessionQuery } from '../app/api/people.ts';
 
 export type Typed = Record<string, string>;
 export type DraftState = 'empty' | 'on this device' | 'saved as draft' | 'recorded';

@@ -3,7 +3,7 @@ import type { ArchiveEntry } from '@norther/contracts';
 import Papa from 'papaparse';
 import { useDeferredValue, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { useArchiveQuery, useBringArchiveMutation, useSimilarQuery } from '../../app/api.ts';
+import { useArchiveQuery, useBringArchiveMutation, useSimilarQuery } from '../../app/api/archive.ts';
 import { useMay, useReadingDefaults } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';

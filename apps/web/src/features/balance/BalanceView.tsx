@@ -11,7 +11,7 @@ import {
 import { BALANCE_FIELDS, balanceInput, type BalanceView, type JobDetail } from '@norther/contracts';
 import { useMemo, useState } from 'react';
 import type { z } from 'zod';
-import { useRecordBalanceMutation } from '../../app/api.ts';
+import { useRecordBalanceMutation } from '../../app/api/evaluate.ts';
 import { useMay, useSettings, useTime } from '../../app/shop.ts';
 import { DrawingView } from '../../drawing/DrawingView.tsx';
 import { Button } from '../../ui/Button.tsx';

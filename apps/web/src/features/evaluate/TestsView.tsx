@@ -16,7 +16,8 @@ import {
 import type { JobDetail, TestView } from '@norther/contracts';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { useRecordTestMutation, useSessionQuery, useSignTestMutation } from '../../app/api.ts';
+import { useRecordTestMutation, useSignTestMutation } from '../../app/api/evaluate.ts';
+import { useSessionQuery } from '../../app/api/people.ts';
 import { useReadingDefaults, useMay, useSettings, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DraftNote, enterMovesOn, Field, PlainField } from '../../ui/Field.tsx';

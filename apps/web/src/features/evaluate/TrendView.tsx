@@ -1,7 +1,7 @@
 import { formatNumber, measurablesOf, TEST_STAGE_TITLES, type TestKind } from '@norther/core';
 import type { JobDetail, TrendPoint } from '@norther/contracts';
 import { useMemo, useState } from 'react';
-import { useTrendQuery } from '../../app/api.ts';
+import { useTrendQuery } from '../../app/api/evaluate.ts';
 import { useTime } from '../../app/shop.ts';
 import { Chart } from '../../chart/Chart.tsx';
 import type { ChartPoint, ChartSeries } from '../../chart/chartModel.ts';

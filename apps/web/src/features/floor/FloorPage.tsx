@@ -2,7 +2,7 @@ import { formatQuantity, operation } from '@norther/core';
 import type { JobSummary } from '@norther/contracts';
 import { useMemo } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { useFloorQuery } from '../../app/api.ts';
+import { useFloorQuery } from '../../app/api/job.ts';
 import { useMay, useSettings, useTime } from '../../app/shop.ts';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { Rails, RailsLegend, StageNames } from '../process/Rails.tsx';

@@ -6,7 +6,7 @@ import {
   useChangeInstrumentMutation,
   useInstrumentsQuery,
   useRenewKeyMutation,
-} from '../../app/api.ts';
+} from '../../app/api/instrument.ts';
 import { useMay, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';

@@ -1,6 +1,6 @@
 import { formatNumber } from '@norther/core';
 import { useEffect, useMemo, useState } from 'react';
-import { useTraceQuery } from '../../app/api.ts';
+import { useTraceQuery } from '../../app/api/instrument.ts';
 import { useTime } from '../../app/shop.ts';
 import { Chart } from '../../chart/Chart.tsx';
 import type { ChartSeries, Window } from '../../chart/chartModel.ts';

@@ -19,7 +19,7 @@ import {
 import { enamelClassOf, type JobDetail, type MaterialSheet } from '@norther/contracts';
 import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { useMakeListsMutation, useMaterialQuery, useSaveMaterialMutation, useStockQuery } from '../../app/api.ts';
+import { useMakeListsMutation, useMaterialQuery, useSaveMaterialMutation, useStockQuery } from '../../app/api/stock.ts';
 import { useMay, useReadingDefaults, useSettings, useTime } from '../../app/shop.ts';
 import { DrawingView } from '../../drawing/DrawingView.tsx';
 import { Button } from '../../ui/Button.tsx';

@@ -1,7 +1,8 @@
 import { operation, parseNumber, sayAmount, type WindingPart } from '@norther/core';
 import type { JobDetail, MaterialSheet } from '@norther/contracts';
 import { useState } from 'react';
-import { problemOf, useUseMaterialMutation } from '../../app/api.ts';
+import { problemOf } from '../../app/api/base.ts';
+import { useUseMaterialMutation } from '../../app/api/stock.ts';
 import { useReadingDefaults } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';

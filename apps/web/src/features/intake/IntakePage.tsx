@@ -10,15 +10,15 @@ import {
 import type { Intake, JobDetail, NewJob } from '@norther/contracts';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
+import { problemOf } from '../../app/api/base.ts';
 import {
-  problemOf,
   useAddFileMutation,
   useChangeJobMutation,
   useCustomersQuery,
   useJobQuery,
   useTakeJobMutation,
   useVisitsQuery,
-} from '../../app/api.ts';
+} from '../../app/api/job.ts';
 import { useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DraftNote, enterMovesOn, Field } from '../../ui/Field.tsx';

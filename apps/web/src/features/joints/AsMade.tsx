@@ -16,7 +16,7 @@ import {
 } from '@norther/core';
 import type { JobDetail, JointSheet } from '@norther/contracts';
 import { useEffect, useMemo, useState } from 'react';
-import { useSaveJointsMutation } from '../../app/api.ts';
+import { useSaveJointsMutation } from '../../app/api/winding.ts';
 import { useMarks, useMay } from '../../app/shop.ts';
 import { DrawingView } from '../../drawing/DrawingView.tsx';
 import { Button } from '../../ui/Button.tsx';

@@ -28,13 +28,9 @@ import type { JobDetail, JointSheet } from '@norther/contracts';
 import { Check, CheckCheck } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import {
-  useJointsQuery,
-  useMaterialQuery,
-  useSessionQuery,
-  useSaveJointsMutation,
-  useTickJointMutation,
-} from '../../app/api.ts';
+import { useSessionQuery } from '../../app/api/people.ts';
+import { useMaterialQuery } from '../../app/api/stock.ts';
+import { useJointsQuery, useSaveJointsMutation, useTickJointMutation } from '../../app/api/winding.ts';
 import { useMarks, useMay, useReadingDefaults, useSettings, useTime } from '../../app/shop.ts';
 import { DrawingView, Highlights, useMark } from '../../drawing/DrawingView.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';

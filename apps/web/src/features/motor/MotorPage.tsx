@@ -2,7 +2,7 @@ import { formatNumber, formatQuantity, type Nameplate } from '@norther/core';
 import type { JobDetail } from '@norther/contracts';
 import { lazy, Suspense } from 'react';
 import { Link, NavLink, useParams } from 'react-router';
-import { useJobQuery } from '../../app/api.ts';
+import { useJobQuery } from '../../app/api/job.ts';
 import { useMay, useSettings, useTime } from '../../app/shop.ts';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 

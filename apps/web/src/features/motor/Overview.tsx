@@ -35,7 +35,12 @@ export function Overview({ job }: { job: JobDetail }) {
               <div key={f.name} className="contents">
                 <dt className="text-soft">{f.label}</dt>
                 <dd className="break-words min-w-0">
-                  {typedWithUnit(f, job.nameplateTyped[f.name] ?? '', defaults, job.nameplate[f.name as keyof Nameplate])}
+                  {typedWithUnit(
+                    f,
+                    job.nameplateTyped[f.name] ?? '',
+                    defaults,
+                    job.nameplate[f.name as keyof Nameplate],
+                  )}
                 </dd>
               </div>
             ))}

@@ -1,6 +1,7 @@
 import type { ChannelRole, JobDetail } from '@norther/contracts';
 import { useState } from 'react';
-import { useRecordTraceCureMutation, useSentTracesQuery } from '../../app/api.ts';
+import { useRecordTraceCureMutation } from '../../app/api/evaluate.ts';
+import { useSentTracesQuery } from '../../app/api/instrument.ts';
 import { useSettings, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';

@@ -1,7 +1,7 @@
 import { formatNumber } from '@norther/core';
 import type { TraceHeadView, TraceView } from '@norther/contracts';
 import { useEffect, useMemo, useState } from 'react';
-import { useTraceQuery } from '../../app/api.ts';
+import { useTraceQuery } from '../../app/api/instrument.ts';
 import { useSettings } from '../../app/shop.ts';
 import { Chart } from '../../chart/Chart.tsx';
 import type { ChartPoint, ChartSeries, Window } from '../../chart/chartModel.ts';

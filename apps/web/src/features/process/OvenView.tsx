@@ -2,7 +2,7 @@ import { thinTrace, tracePlot, type CalculationResult, type processCure, type Tr
 import { cureInput, type ChannelRole, type CureView, type JobDetail } from '@norther/contracts';
 import { useEffect, useMemo, useState } from 'react';
 import type { z } from 'zod';
-import { useRecordCureMutation } from '../../app/api.ts';
+import { useRecordCureMutation } from '../../app/api/evaluate.ts';
 import { useMay, useSettings, useTime } from '../../app/shop.ts';
 import { DrawingView } from '../../drawing/DrawingView.tsx';
 import { Button } from '../../ui/Button.tsx';

@@ -2,7 +2,7 @@ import { CAUTIONS, LISTS_MISSING, operation, PROCESS_VERDICTS, STAGES, typedWith
 import type { JobDetail, StepViewRow } from '@norther/contracts';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { useFinishStepMutation, useMendStepMutation, useStartStepMutation } from '../../app/api.ts';
+import { useFinishStepMutation, useMendStepMutation, useStartStepMutation } from '../../app/api/process.ts';
 import { useMay, useReadingDefaults, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DraftNote, enterMovesOn, Field } from '../../ui/Field.tsx';

@@ -14,7 +14,7 @@ import {
 } from '@norther/core';
 import type { JobDetail } from '@norther/contracts';
 import { useDeferredValue, useMemo, useState } from 'react';
-import { useStockQuery } from '../../app/api.ts';
+import { useStockQuery } from '../../app/api/stock.ts';
 import { useMay, useReadingDefaults, useSettings } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DraftNote, enterMovesOn, Field, PlainField } from '../../ui/Field.tsx';

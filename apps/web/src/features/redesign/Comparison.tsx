@@ -15,7 +15,7 @@ import {
 } from '@norther/core';
 import type { JobDetail } from '@norther/contracts';
 import { useMemo, useState } from 'react';
-import { useReleasePlanMutation } from '../../app/api.ts';
+import { useReleasePlanMutation } from '../../app/api/winding.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { candidateName, number, saySpans, sayWires, signed } from './candidates.ts';

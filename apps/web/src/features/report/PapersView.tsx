@@ -1,6 +1,6 @@
 import type { JobDetail } from '@norther/contracts';
 import { useState } from 'react';
-import { useAddFileMutation, useHistoryQuery, useIssueReportMutation } from '../../app/api.ts';
+import { useAddFileMutation, useHistoryQuery, useIssueReportMutation } from '../../app/api/job.ts';
 import { useMay, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';

@@ -1,6 +1,7 @@
 import { useDeferredValue, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { api, useSearchQuery } from '../../app/api.ts';
+import { jobApi } from '../../app/api/job.ts';
+import { useSearchQuery } from '../../app/api/job.ts';
 import { store } from '../../app/store.ts';
 
 /** One search from anywhere; a scanner types the code and presses Enter. */
@@ -25,7 +26,7 @@ export function SearchBox() {
     }
     // a scanner is faster than the list: ask for exactly what was typed
     const found = await store
-      .dispatch(api.endpoints.search.initiate(text.trim(), { forceRefetch: true }))
+      .dispatch(jobApi.endpoints.search.initiate(text.trim(), { forceRefetch: true }))
       .unwrap()
       .catch(() => []);
     if (found[0]) go(found[0].number);

@@ -1,5 +1,5 @@
 import type { WorkView } from '@norther/contracts';
-import { useBackgroundQuery, useBackUpMutation, useCancelWorkMutation } from '../../app/api.ts';
+import { useBackgroundQuery, useBackUpMutation, useCancelWorkMutation } from '../../app/api/shop.ts';
 import { useMay, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';

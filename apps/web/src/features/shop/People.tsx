@@ -5,7 +5,7 @@ import {
   useChangePersonMutation,
   usePeopleQuery,
   useSignOutPersonMutation,
-} from '../../app/api.ts';
+} from '../../app/api/people.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { ProblemNote } from '../../ui/Problem.tsx';

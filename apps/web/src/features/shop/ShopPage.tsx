@@ -2,7 +2,8 @@ import { ALL_LIMITS, JOINT_KINDS, JOINT_ORDERS, parseNumber } from '@norther/cor
 import type { ShopSettings } from '@norther/contracts';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { useBringMutation, useChangeShopMutation, useShopQuery } from '../../app/api.ts';
+import { useBringMutation } from '../../app/api/job.ts';
+import { useChangeShopMutation, useShopQuery } from '../../app/api/shop.ts';
 import { useMay } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';

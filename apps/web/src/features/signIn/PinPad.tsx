@@ -1,6 +1,6 @@
 import type { SessionView } from '@norther/contracts';
 import { useState } from 'react';
-import { useSwitchPersonMutation } from '../../app/api.ts';
+import { useSwitchPersonMutation } from '../../app/api/people.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ProblemNote } from '../../ui/Problem.tsx';
 

@@ -1,5 +1,6 @@
 import { type FormEvent, useState } from 'react';
-import { problemOf, useFirstAdminMutation, useKnownQuery, useSetupQuery, useSignInMutation } from '../../app/api.ts';
+import { problemOf } from '../../app/api/base.ts';
+import { useFirstAdminMutation, useKnownQuery, useSetupQuery, useSignInMutation } from '../../app/api/people.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField } from '../../ui/Field.tsx';
 import { ProblemNote } from '../../ui/Problem.tsx';

@@ -1,12 +1,12 @@
 import { useState } from 'react';
+import { api } from '../../app/api/base.ts';
 import {
-  api,
   useChangePasswordMutation,
   useSessionQuery,
   useSetPinMutation,
   useSignOutEverywhereMutation,
   useSignOutMutation,
-} from '../../app/api.ts';
+} from '../../app/api/people.ts';
 import { store } from '../../app/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';

@@ -1,7 +1,7 @@
 import { formatNumber, insulatedDiameterM, metresPerKg, sayAmount } from '@norther/core';
 import type { StockLotView } from '@norther/contracts';
 import { useMemo, useState } from 'react';
-import { useStockQuery } from '../../app/api.ts';
+import { useStockQuery } from '../../app/api/stock.ts';
 import { useMay, useReadingDefaults } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';

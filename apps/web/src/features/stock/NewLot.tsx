@@ -1,7 +1,8 @@
 import { parseNumber, parseWires } from '@norther/core';
 import { STOCK_UNITS, type StockUnit } from '@norther/contracts';
 import { useState } from 'react';
-import { problemOf, useReceiveLotMutation } from '../../app/api.ts';
+import { problemOf } from '../../app/api/base.ts';
+import { useReceiveLotMutation } from '../../app/api/stock.ts';
 import { useReadingDefaults, useSettings } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { enterMovesOn, PlainField, PlainSelect } from '../../ui/Field.tsx';

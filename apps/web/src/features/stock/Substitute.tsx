@@ -11,7 +11,7 @@ import {
 } from '@norther/core';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { useStockQuery } from '../../app/api.ts';
+import { useStockQuery } from '../../app/api/stock.ts';
 import { useReadingDefaults } from '../../app/shop.ts';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { Quiet } from '../../ui/Problem.tsx';

@@ -20,7 +20,8 @@ import {
 import type { JobDetail, WindingView } from '@norther/contracts';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { problemOf, useSaveWindingMutation } from '../../app/api.ts';
+import { problemOf } from '../../app/api/base.ts';
+import { useSaveWindingMutation } from '../../app/api/winding.ts';
 import { useMarks, useMay, useSettings, useTime } from '../../app/shop.ts';
 import { DrawingView, Highlights } from '../../drawing/DrawingView.tsx';
 import { Button } from '../../ui/Button.tsx';

@@ -1,7 +1,7 @@
 import { PART_TITLES, type WindingPart } from '@norther/core';
 import type { JobDetail, WindingView } from '@norther/contracts';
 import { useState } from 'react';
-import { useReleasePlanMutation } from '../../app/api.ts';
+import { useReleasePlanMutation } from '../../app/api/winding.ts';
 import { useMay, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ProblemNote } from '../../ui/Problem.tsx';

@@ -8,7 +8,7 @@ import {
   type WindingPart,
 } from '@norther/core';
 import { useState } from 'react';
-import { useSimilarQuery } from '../../app/api.ts';
+import { useSimilarQuery } from '../../app/api/archive.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';

@@ -1,0 +1,44 @@
+import type { Trend, balanceBody, cureBody, testBody, traceCureBody } from '@norther/contracts';
+import type { Verdict } from '@norther/core';
+import type { z } from 'zod';
+import { api, ofJob } from './base.ts';
+
+type Judged = { id: string; verdict: Verdict; reason: string };
+
+export const evaluateApi = api.injectEndpoints({
+  endpoints: (b) => ({
+    recordTest: b.mutation<Judged, { number: string } & z.input<typeof testBody>>({
+      query: ({ number, ...body }) => ({ url: `jobs/${number}/tests`, method: 'POST', body }),
+      invalidatesTags: (_r, _e, { number }) => ofJob(number),
+    }),
+    signTest: b.mutation<object, { number: string; id: string; reason: string }>({
+      query: ({ number, id, reason }) => ({ url: `jobs/${number}/tests/${id}/sign`, method: 'POST', body: { reason } }),
+      invalidatesTags: (_r, _e, { number }) => ofJob(number),
+    }),
+    recordCure: b.mutation<Judged, { number: string } & z.input<typeof cureBody>>({
+      query: ({ number, ...body }) => ({ url: `jobs/${number}/cures`, method: 'POST', body }),
+      invalidatesTags: (_r, _e, { number }) => ofJob(number),
+    }),
+    recordTraceCure: b.mutation<object, { number: string } & z.input<typeof traceCureBody>>({
+      query: ({ number, ...body }) => ({ url: `jobs/${number}/cures/from-trace`, method: 'POST', body }),
+      invalidatesTags: (_r, e, { number }) => (e ? [] : ofJob(number)),
+    }),
+    recordBalance: b.mutation<Judged, { number: string } & z.input<typeof balanceBody>>({
+      query: ({ number, ...body }) => ({ url: `jobs/${number}/balances`, method: 'POST', body }),
+      invalidatesTags: (_r, _e, { number }) => ofJob(number),
+    }),
+    trend: b.query<Trend, { number: string; what: string }>({
+      query: ({ number, what }) => ({ url: `jobs/${number}/trend`, params: { what } }),
+      providesTags: (_r, _e, { number }) => [{ type: 'Job', id: number }],
+    }),
+  }),
+});
+
+export const {
+  useRecordTestMutation,
+  useSignTestMutation,
+  useRecordCureMutation,
+  useRecordTraceCureMutation,
+  useRecordBalanceMutation,
+  useTrendQuery,
+} = evaluateApi;

@@ -1,0 +1,44 @@
+import type {
+  InstrumentView,
+  TraceListed,
+  TraceView,
+  changeInstrumentBody,
+  newInstrumentBody,
+} from '@norther/contracts';
+import type { z } from 'zod';
+import { api } from './base.ts';
+
+export const instrumentApi = api.injectEndpoints({
+  endpoints: (b) => ({
+    instruments: b.query<InstrumentView[], void>({ query: () => 'instruments', providesTags: ['Instruments'] }),
+    addInstrument: b.mutation<{ id: string; key: string }, z.input<typeof newInstrumentBody>>({
+      query: (body) => ({ url: 'instruments', method: 'POST', body }),
+      invalidatesTags: ['Instruments'],
+    }),
+    changeInstrument: b.mutation<InstrumentView, { id: string } & z.input<typeof changeInstrumentBody>>({
+      query: ({ id, ...body }) => ({ url: `instruments/${id}`, method: 'PUT', body }),
+      invalidatesTags: ['Instruments'],
+    }),
+    renewKey: b.mutation<{ id: string; key: string }, string>({
+      query: (id) => ({ url: `instruments/${id}/key`, method: 'POST' }),
+      invalidatesTags: ['Instruments'],
+    }),
+    sentTraces: b.query<TraceListed[], string>({
+      query: (what) => ({ url: 'traces', params: { what } }),
+      providesTags: ['Instruments'],
+    }),
+    trace: b.query<TraceView, { id: string; points: number; from?: number | undefined; to?: number | undefined }>({
+      query: ({ id, ...params }) => ({ url: `traces/${id}`, params }),
+      providesTags: (_r, _e, { id }) => [{ type: 'Trace', id }],
+    }),
+  }),
+});
+
+export const {
+  useInstrumentsQuery,
+  useAddInstrumentMutation,
+  useChangeInstrumentMutation,
+  useRenewKeyMutation,
+  useSentTracesQuery,
+  useTraceQuery,
+} = instrumentApi;

@@ -1,0 +1,34 @@
+import type { finishStepBody, startStepBody } from '@norther/contracts';
+import type { Verdict } from '@norther/core';
+import type { z } from 'zod';
+import { api, ofJob } from './base.ts';
+
+export const processApi = api.injectEndpoints({
+  endpoints: (b) => ({
+    startStep: b.mutation<object, { number: string; code: string } & z.input<typeof startStepBody>>({
+      query: ({ number, code, ...body }) => ({ url: `jobs/${number}/steps/${code}/start`, method: 'POST', body }),
+      invalidatesTags: (_r, _e, { number }) => ofJob(number),
+    }),
+    finishStep: b.mutation<
+      { verdict: Verdict; reason: string },
+      { number: string; code: string } & z.input<typeof finishStepBody>
+    >({
+      query: ({ number, code, typed }) => ({
+        url: `jobs/${number}/steps/${code}/finish`,
+        method: 'POST',
+        body: { typed },
+      }),
+      invalidatesTags: (_r, _e, { number }) => ofJob(number),
+    }),
+    mendStep: b.mutation<object, { number: string; code: string; what: 'reopen' | 'waive' | 'sign'; reason: string }>({
+      query: ({ number, code, what, reason }) => ({
+        url: `jobs/${number}/steps/${code}/${what}`,
+        method: 'POST',
+        body: { reason },
+      }),
+      invalidatesTags: (_r, _e, { number }) => ofJob(number),
+    }),
+  }),
+});
+
+export const { useStartStepMutation, useFinishStepMutation, useMendStepMutation } = processApi;
