@@ -23,6 +23,7 @@ export default tseslint.config(
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
       eqeqeq: 'error',
       'no-console': 'error',
+      'max-lines': ['error', 400],
       // RTK Query says "no argument" with void
       '@typescript-eslint/no-invalid-void-type': 'off',
     },

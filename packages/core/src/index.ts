@@ -28,6 +28,7 @@ export * from './winding/connection.ts';
 export * from './winding/leadMarks.ts';
 export * from './winding/record.ts';
 export * from './winding/figures.ts';
+export * from './winding/recordLayout.ts';
 export * from './winding/figureRows.ts';
 export * from './winding/copper.ts';
 export * from './winding/checks.ts';

@@ -1,5 +1,5 @@
 import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
-import { fullestSlot } from '../winding/figures.ts';
+import { fullestSlot } from '../winding/recordLayout.ts';
 import type { Layout } from '../winding/layoutTypes.ts';
 import type { WindingRecord } from '../winding/record.ts';
 import type { Drawing, Role, Shape } from './shapes.ts';

@@ -8,7 +8,7 @@ import { unbalancePercent } from './windingResistance.ts';
 import { judgeVibration } from './vibration.ts';
 import type { Calculation } from '../calculation.ts';
 import { celsius, choice, need, quantity, text } from '../process/fieldKinds.ts';
-import { ratingOf } from '../winding/figures.ts';
+import { ratingOf } from '../winding/recordLayout.ts';
 import { num, type TestKind } from './testKind.ts';
 import { shaftHeightOf } from './vibration.ts';
 

@@ -1,6 +1,7 @@
 import { refuse } from '../calculation.ts';
 import { NAMEPLATE_FIELDS, type Nameplate } from '../machine/nameplate.ts';
-import { inHalves, layoutInputOf, ratingOf, runningConnection, windingFigures } from '../winding/figures.ts';
+import { windingFigures } from '../winding/figures.ts';
+import { inHalves, layoutInputOf, ratingOf, runningConnection } from '../winding/recordLayout.ts';
 import type { Layout } from '../winding/layoutTypes.ts';
 import { layoutOf } from '../winding/layout.ts';
 import { WINDING_FIELDS, type WindingRecord } from '../winding/record.ts';

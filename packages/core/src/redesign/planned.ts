@@ -1,7 +1,7 @@
 import { outputAndTorque } from './torque.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
 import { formatNumber } from '../quantity/format.ts';
-import { inHalves, ratingOf } from '../winding/figures.ts';
+import { inHalves, ratingOf } from '../winding/recordLayout.ts';
 import { typedOfRecord, WINDING_FIELDS, type WindingRecord } from '../winding/record.ts';
 import type { Candidate, RedesignWish } from './wish.ts';
 

@@ -8,7 +8,8 @@ import { CONNECTION_CHECKS } from './connectionChecks.ts';
 import { KIND_CHECKS } from './kindChecks.ts';
 import { proposeChanges } from './proposals.ts';
 import { COUNTING_CHECKS } from './countingChecks.ts';
-import { layoutOfRecord, windingFigures } from './figures.ts';
+import { windingFigures } from './figures.ts';
+import { layoutOfRecord } from './recordLayout.ts';
 import { MAGNITUDE_CHECKS } from './magnitudeChecks.ts';
 import { windingRecordSchema, type WindingRecord } from './record.ts';
 

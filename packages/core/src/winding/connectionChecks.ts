@@ -1,6 +1,6 @@
 import { wiresInHand } from '../wire/strands.ts';
 import { groupsPerPhase, possibleCircuits, readableCircuitLimit } from './connection.ts';
-import { inHalves } from './figures.ts';
+import { inHalves } from './recordLayout.ts';
 import { readConnection } from './readConnection.ts';
 import type { WindingRecord } from './record.ts';
 import { E, W, I, f, type Checks } from './checkTypes.ts';

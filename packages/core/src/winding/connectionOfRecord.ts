@@ -1,5 +1,5 @@
 import { connect, possibleCircuits, type Connection, type ConnectionChoice } from './connection.ts';
-import { inHalves, layoutOfRecord } from './figures.ts';
+import { inHalves, layoutOfRecord } from './recordLayout.ts';
 import type { Layout } from './layoutTypes.ts';
 import type { WindingRecord } from './record.ts';
 

@@ -5,7 +5,7 @@ import { hasFilledBelts, pitchFactor } from './factors.ts';
 import type { WindingRecord } from './record.ts';
 import { E, W, I, f, isThreePhase, sum, type Checks, type Finding } from './checkTypes.ts';
 import { feasibilityOf } from './feasibility.ts';
-import { layoutInputOf } from './figures.ts';
+import { layoutInputOf } from './recordLayout.ts';
 import type { Layout } from './layoutTypes.ts';
 import { layoutOf } from './layout.ts';
 import { twoSpeedOf } from './twoSpeed.ts';

@@ -4,7 +4,8 @@ import { nameplateSchema, type Nameplate } from '../machine/nameplate.ts';
 import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
 import { DEFAULT_END_TURN } from './copper.ts';
 import { EXAMPLE_RECORD } from './exampleRecord.ts';
-import { layoutOfRecord, windingFigures } from './figures.ts';
+import { windingFigures } from './figures.ts';
+import { layoutOfRecord } from './recordLayout.ts';
 import { windingRecordSchema, type WindingRecord } from './record.ts';
 
 /** Head of the former for one coil of a group. */

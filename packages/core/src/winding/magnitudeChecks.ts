@@ -3,7 +3,7 @@ import { sizeRange, type SizeKey } from '../limits/sizeRanges.ts';
 import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
 import { wiresInHand } from '../wire/strands.ts';
 import { CONDUCTORS, enamelShare, temperatureFactor } from './copper.ts';
-import { ratingOf } from './figures.ts';
+import { ratingOf } from './recordLayout.ts';
 import { E, W, I, f, type Checks, type Finding } from './checkTypes.ts';
 
 /** Checks of sizes: current, densities, fill, dimensions, copper, resistance. */

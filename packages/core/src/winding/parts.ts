@@ -3,7 +3,8 @@ import { defineCalculation, refuse } from '../calculation.ts';
 import { limit } from '../limits/limits.ts';
 import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { nameplateSchema, type Nameplate } from '../machine/nameplate.ts';
-import { ratingOf, runningConnection, windingFigures } from './figures.ts';
+import { windingFigures } from './figures.ts';
+import { ratingOf, runningConnection } from './recordLayout.ts';
 import { windingRecordSchema, type WindingRecord } from './record.ts';
 
 /** The windings of one motor: the stator's, a second one in the same core, the rotor's (slip rings). */

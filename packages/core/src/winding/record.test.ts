@@ -3,7 +3,8 @@ import { METRIC_DEFAULTS } from '../quantity/fields.ts';
 import { runCalculation } from '../calculation.ts';
 import { ALL_LIMITS, limit, quoteLimit } from '../limits/limits.ts';
 import { checkRecord } from './checks.ts';
-import { layoutInputOf, layoutOfRecord, ratingOf, windingFigures } from './figures.ts';
+import { windingFigures } from './figures.ts';
+import { layoutInputOf, layoutOfRecord, ratingOf } from './recordLayout.ts';
 import { readWindingRecord, WINDING_FIELDS, windingRecordSchema } from './record.ts';
 
 /** Machine M1 as a person types it, in two shops. */
