@@ -47,6 +47,7 @@ export function benchDrawing(): Figure[] {
   const middle = at(72, 6);
   const large = at(144, 12);
   const record: WindingRecord = {
+    kind: 'three-phase',
     slots: 72,
     poles: 3 * 4,
     layers: 'double',

@@ -40,7 +40,15 @@ async function asItWas(name: string): Promise<pg.Client> {
 const MOVED: Readonly<Record<string, { gone?: string[]; added?: string[] }>> = {
   motor: { gone: ['nameplate', 'nameplate_typed', 'read_with'] },
   job: { added: ['family', 'customer_id', 'nameplate', 'nameplate_typed', 'read_with'] },
-  cure_run: { gone: ['times_min', 'channels'], added: ['trace_id'] },
+  cure_run: { gone: ['times_min', 'channels'], added: ['trace_id', 'part'] },
+  winding_record: { gone: ['record', 'part'], added: ['record', 'part'] },
+  archive_record: { gone: ['record'], added: ['record'] },
+  joint_sheet: { gone: ['part'], added: ['part'] },
+  material_sheet: { gone: ['part'], added: ['part'] },
+  stock_entry: { gone: ['part'], added: ['part'] },
+  test_run: { added: ['part', 'unit_id'] },
+  balance_run: { added: ['part', 'unit_id'] },
+  step_attempt: { added: ['unit_id'] },
   report: { added: ['source'] },
 };
 
@@ -98,6 +106,33 @@ describe('the shop of 2026-11-27 restored into this version', () => {
     );
     expect(after.rows).toEqual(before.rows);
     expect(after.rows.length).toBe(19);
+  });
+  it('every winding record is of its kind and hangs on its part, and says what it said', async () => {
+    const text = 'select id, job_id, part, record from winding_record order by id';
+    const before = (await was.query(text)).rows;
+    const after = (await is.query(text)).rows;
+    expect(after.length).toBe(before.length);
+    const kinds = new Set<string>();
+    after.forEach(({ part, record: { kind, ...said } }, i) => {
+      const { part: partBefore, record: old } = before[i];
+      kinds.add(kind);
+      expect(part).toBe(partBefore === 'rotor' ? 'wound-rotor' : partBefore);
+      const { kind: kindBefore = 'three-phase', ...saidBefore } = old;
+      expect([kind, said]).toEqual([kindBefore, saidBefore]);
+    });
+    expect([...kinds].sort()).toEqual(['single-phase', 'three-phase', 'two-speed']);
+    // each visit has its parts, and whatever was recorded hangs on one of them
+    const { rows: parts } = await is.query(
+      `select j.came, array_agg(p.kind order by p.kind) as kinds from job j join part p on p.job_id = j.id group by j.id, j.came`,
+    );
+    expect(parts.length).toBe(19);
+    for (const { came, kinds: has } of parts) {
+      expect(has.includes('stator')).toBe(came !== 'rotor only');
+      if (came === 'stator only') expect(has).toEqual(['stator']);
+      else expect(has.some((k: string) => k.endsWith('rotor'))).toBe(true);
+    }
+    const { rows: balanced } = await is.query('select distinct part from balance_run');
+    expect(balanced.every((r) => r.part.endsWith('rotor'))).toBe(true);
   });
   it('what was measured before can be compared: a row for each quantity, as the documents say', async () => {
     const { rows } = await is.query<{ source: string; n: number }>(

@@ -1,3 +1,4 @@
+import { partOf } from './testing/partOf.ts';
 import { demo } from './testing/demoNumber.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import pg from 'pg';
@@ -93,10 +94,10 @@ describe('order', () => {
   it('the same plan asked for twice at once is released once', async () => {
     const { body: j } = await foreman('GET', `jobs/${job('0013')}`);
     const release = () =>
-      foreman('POST', `jobs/${job('0013')}/winding/release`, { revision: j.winding.revision, planRevision: 0 });
+      foreman('POST', `jobs/${job('0013')}/winding/release`, { revision: partOf(j).found.revision, planRevision: 0 });
     const both = await Promise.all([release(), release(), release()]);
     expect(both.map((r) => r.status).sort()).toEqual([201, 409, 409]);
-    const again = await foreman('POST', `jobs/${job('0013')}/winding/release`, { revision: j.winding.revision });
+    const again = await foreman('POST', `jobs/${job('0013')}/winding/release`, { revision: partOf(j).found.revision });
     expect([again.status, again.body.detail]).toEqual([409, expect.stringMatching(/released already, by Odd/)]);
   });
   it('the floor lists every motor in the house, however many', async () => {
@@ -291,6 +292,7 @@ describe('out and in again', () => {
       ).rows.map((r: { row: string }) => r.row);
     for (const [table, own] of [
       ['job', ['id', 'version', 'imported_from']],
+      ['part', []],
       ['winding_record', ['id']],
       ['joint_sheet', []],
       ['material_sheet', []],

@@ -1,4 +1,10 @@
-import { WINDING_PARTS, type FieldValue, type WindingPart } from '@norther/core';
+import {
+  windingPartSchema,
+  type Nameplate,
+  type ReadingDefaults,
+  type WindingPart,
+  type WindingRecord,
+} from '@norther/core';
 import { z } from 'zod';
 import { typedSchema } from './job.ts';
 
@@ -26,7 +32,7 @@ export const similarBody = z.union([
   z.strictObject({ key: z.string().min(1).max(120) }),
   z.strictObject({
     number: z.string().min(1).max(40),
-    part: z.enum(WINDING_PARTS).default('stator'),
+    part: windingPartSchema.default('stator'),
     typed: typedSchema,
   }),
 ]);
@@ -38,11 +44,11 @@ export interface ArchiveEntry {
   title: string;
   from: string;
   part: WindingPart;
-  nameplate: Record<string, FieldValue>;
-  record: Record<string, FieldValue>;
+  nameplate: Nameplate;
+  record: WindingRecord;
   /** as typed, and what bare numbers meant then: for taking it over */
   typed: Record<string, string>;
-  readWith: Record<string, string>;
+  readWith: ReadingDefaults;
   at: string;
   /** beside another winding: 0…1 and what differs */
   score?: number;

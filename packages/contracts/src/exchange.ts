@@ -8,7 +8,9 @@ import {
   STEP_STATES,
   TEST_STAGES,
   TEST_KINDS,
-  WINDING_PARTS,
+  PART_KINDS,
+  recordOfBefore,
+  windingPartSchema,
   windingRecordSchema,
   type FieldValue,
   type ReadingDefaults,
@@ -51,6 +53,14 @@ const like = <S extends z.ZodType>(schema: S, what: string) =>
       });
     }),
   );
+/** A record as files of any age hold it. */
+const pastRecordSchema = z.preprocess((value) => {
+  try {
+    return recordOfBefore(value as Record<string, unknown>);
+  } catch {
+    return value;
+  }
+}, windingRecordSchema);
 const nameplate = like(nameplateSchema, 'This is no nameplate');
 const result = z.looseObject({
   id: z.string(),
@@ -91,13 +101,16 @@ export const jobFileSchema = z.object({
     readWith,
     intake: intakeSchema,
   }),
+  /** parts that came in; files of before say them by their windings */
+  parts: z.array(z.enum(PART_KINDS)).default([]),
   windings: z.array(
     z.object({
-      part: z.enum(WINDING_PARTS).default('stator'),
+      part: windingPartSchema.default('stator'),
       role: z.enum(['as_found', 'planned']),
       revision: z.int().min(1),
       typed: typedSchema,
-      record: like(windingRecordSchema, 'This is no winding record'),
+      /** as it was kept then; the kinds of records came later */
+      record: like(pastRecordSchema, 'This is no winding record'),
       readWith,
       reason: z.string().nullable(),
       person: line,
@@ -120,7 +133,7 @@ export const jobFileSchema = z.object({
   material: z
     .array(
       z.object({
-        part: z.enum(WINDING_PARTS),
+        part: windingPartSchema,
         version: z.int().min(1).default(1),
         typed: typedSchema,
         lists: kept<MaterialLists>(
@@ -150,7 +163,7 @@ export const jobFileSchema = z.object({
   joints: z
     .array(
       z.object({
-        part: z.enum(WINDING_PARTS),
+        part: windingPartSchema,
         version: z.int().min(1).default(1),
         order: z.enum(JOINT_ORDERS),
         ticks: kept<Record<string, JointTick>>(
@@ -196,6 +209,8 @@ export const jobFileSchema = z.object({
   tests: z.array(
     z.object({
       id: z.uuid(),
+      /** left out in files of before: what came in says it */
+      part: z.enum(PART_KINDS).optional(),
       stage: z.enum(TEST_STAGES),
       kind: z.enum(TEST_KINDS.map((t) => t.id) as [string, ...string[]]),
       typed: typedSchema,
@@ -215,6 +230,7 @@ export const jobFileSchema = z.object({
   ),
   cures: z.array(
     z.object({
+      part: z.enum(PART_KINDS).optional(),
       fileName: line,
       resin: like(resinSchema, 'This is no resin'),
       limits: limits.default({}),
@@ -232,6 +248,7 @@ export const jobFileSchema = z.object({
   ),
   balances: z.array(
     z.object({
+      part: z.enum(PART_KINDS).optional(),
       typed: typedSchema,
       values: fieldValues,
       limits: limits.default({}),
@@ -274,7 +291,7 @@ export const jobFileSchema = z.object({
           z.object({
             kind: z.enum(['reserved', 'freed', 'used', 'returned']),
             quantity: z.number().positive(),
-            part: z.enum(WINDING_PARTS).nullable(),
+            part: windingPartSchema.nullable(),
             code: z.string().nullable(),
             reason: z.string().nullable(),
             person: line,

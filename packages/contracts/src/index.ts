@@ -14,3 +14,4 @@ export * from './work.ts';
 export * from './trace.ts';
 export * from './stock.ts';
 export * from './material.ts';
+export * from './parts.ts';

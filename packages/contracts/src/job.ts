@@ -3,12 +3,14 @@ import {
   candidateKeySchema,
   IMPREGNATIONS,
   MOST_CSV,
+  PART_KINDS,
   redesignWishSchema,
   ROUTE_IDS,
   WHAT_CAME,
-  WINDING_PARTS,
+  windingPartSchema,
   type FieldValue,
   type Nameplate,
+  type PartKind,
   type PlanChange,
   type ReadingDefaults,
   type StepState,
@@ -24,6 +26,7 @@ export const typedSchema = z
   .record(z.string().max(60), z.string().max(4000))
   .refine((t) => Object.keys(t).length <= 200, 'At most 200 fields are taken.');
 
+const partKindSchema = z.enum(PART_KINDS);
 const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/, 'Type the date as year-month-day, for example 2026-11-30.');
 const words = (max: number) => z.string().trim().max(max).default('');
 
@@ -66,14 +69,14 @@ export const finishStepBody = z.strictObject({ typed: typedSchema });
 export const reasonBody = z.strictObject({ reason: z.string().trim().min(3, 'A reason is needed.').max(500) });
 
 export const windingBody = z.strictObject({
-  part: z.enum(WINDING_PARTS).default('stator'),
+  part: windingPartSchema.default('stator'),
   /** revision this edit started from; 0 when there was none */
   revision: z.int().min(0),
   typed: typedSchema,
   reason: z.string().trim().max(500).optional(),
 });
 export const releasePlanBody = z.strictObject({
-  part: z.enum(WINDING_PARTS).default('stator'),
+  part: windingPartSchema.default('stator'),
   revision: z.int().min(1),
   reason: z.string().trim().max(500).default('Rewind as found.'),
   /** revision of the plan in force when this was asked; 0 when there was none */
@@ -85,6 +88,8 @@ export const releasePlanBody = z.strictObject({
 export const testBody = z.strictObject({
   stage: z.enum(['IN', 'BS', 'AB', 'AC', 'VC', 'AA', 'FI']),
   kind: z.string().max(60),
+  /** the part tested; left out, the stator, or what came in */
+  part: partKindSchema.optional(),
   typed: typedSchema,
   calibratedUntil: day.optional(),
   supersedes: z.uuid().optional(),
@@ -104,7 +109,11 @@ export const cureBody = z.strictObject({
 });
 /** A cure judged from a trace that an instrument has sent. */
 export const traceCureBody = cureBody.omit({ csv: true, unit: true, fileName: true }).extend({ traceId: z.uuid() });
-export const balanceBody = z.strictObject({ typed: typedSchema, reason: z.string().trim().max(500).optional() });
+export const balanceBody = z.strictObject({
+  part: partKindSchema.optional(),
+  typed: typedSchema,
+  reason: z.string().trim().max(500).optional(),
+});
 
 export interface Signed {
   by: string;
@@ -141,6 +150,7 @@ export interface StepViewRow {
 }
 export interface TestView {
   id: string;
+  part: PartKind;
   stage: string;
   kind: string;
   typed: Record<string, string>;
@@ -157,6 +167,7 @@ export interface TestView {
 }
 export interface CureView {
   id: string;
+  part: PartKind;
   fileName: string;
   resin: string;
   verdict: Verdict;
@@ -171,6 +182,7 @@ export interface CureView {
 }
 export interface BalanceView {
   id: string;
+  part: PartKind;
   typed: Record<string, string>;
   values: Record<string, FieldValue>;
   verdict: Verdict;
@@ -192,6 +204,12 @@ export interface WindingView {
   released: Signed | null;
   /** a plan that is not as found: what it changes, from which record, and the nameplate the motor gets */
   redesign: { changes: PlanChange[]; fromRevision: number; nameplate: Nameplate; warnings: string[] } | null;
+}
+/** A part of the visit: what is known of its winding, where it has one. */
+export interface PartView {
+  kind: PartKind;
+  found: WindingView | null;
+  plan: WindingView | null;
 }
 export interface AttachmentView {
   id: string;
@@ -239,10 +257,8 @@ export interface JobDetail extends JobSummary {
   nameplateTyped: Record<string, string>;
   nameplate: Nameplate;
   intake: Intake;
-  winding: WindingView | null;
-  plan: WindingView | null;
-  /** windings beside the stator's: a second one in the same core, the rotor's */
-  otherWindings: { part: Exclude<WindingPart, 'stator'>; winding: WindingView | null; plan: WindingView | null }[];
+  /** what came in, each with the newest record and the released plan of its winding */
+  parts: PartView[];
   windingRevisions: WindingView[];
   detailSteps: StepViewRow[];
   tests: TestView[];

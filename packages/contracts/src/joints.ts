@@ -1,7 +1,7 @@
 import {
   JOINT_KINDS,
   JOINT_ORDERS,
-  WINDING_PARTS,
+  windingPartSchema,
   type JointKind,
   type JointOrder,
   type WindingPart,
@@ -36,4 +36,4 @@ export const jointSheetBody = z.strictObject({
   order: z.enum(JOINT_ORDERS),
   asMade: z.string().max(20_000),
 });
-export const jointPart = z.enum(WINDING_PARTS);
+export const jointPart = windingPartSchema;

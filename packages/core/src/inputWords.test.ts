@@ -1,3 +1,4 @@
+import { EXAMPLE_RECORD } from './winding/exampleRecord.ts';
 import { describe, expect, it } from 'vitest';
 import { CalculationInputError, runCalculation } from './calculation.ts';
 import { windingConnection } from './winding/connection.ts';
@@ -61,7 +62,7 @@ describe('input of a calculation, in words', () => {
       );
   });
   it('what the search misses is told by its name on the sheet', () => {
-    const { spansSlots: _s, boreM: _b, ...record } = windingRedesign.example.record;
+    const { spansSlots: _s, boreM: _b, ...record } = EXAMPLE_RECORD;
     expect(said(() => runCalculation(windingRedesign, { ...windingRedesign.example, record }))[0]?.message).toMatch(
       /span.*bore.* missing/i,
     );

@@ -2,12 +2,12 @@ import { defaultsOf } from '@norther/contracts';
 import {
   checkRecord,
   NAMEPLATE_FIELDS,
+  PARTS,
   nameplateSchema,
   plateOfPart,
   readForm,
   readWindingRecord,
   similarityOf,
-  windingRecordSchema,
   type Nameplate,
   type WindingRecord,
 } from '@norther/core';
@@ -24,7 +24,7 @@ import { ArchiveRepository } from './archiveRepository.ts';
 const MOST_SHOWN = 60;
 
 const keyOf = (e: ArchiveEntry): { record: WindingRecord; nameplate: Nameplate } => ({
-  record: windingRecordSchema.parse(e.record),
+  record: e.record,
   nameplate: plateOfPart(nameplateSchema.parse(e.nameplate), e.part),
 });
 
@@ -60,18 +60,18 @@ export class Archive {
     const all = await this.entries('');
     let own: { record: WindingRecord; nameplate: Nameplate };
     let without: string;
-    let isRotor: boolean;
+    let rail: string;
     if ('key' in body) {
       const found = all.find((e) => e.key === body.key);
       if (!found) throw notFound(`archive record ${body.key}`);
       without = body.key;
-      isRotor = found.part === 'rotor';
+      rail = PARTS[found.part].rail;
       own = keyOf(found);
     } else {
       const settings = await this.shop.settings();
       const row = await this.read.row(body.number, this.database.tables);
       without = `job/${body.number}/${body.part}`;
-      isRotor = body.part === 'rotor';
+      rail = PARTS[body.part].rail;
       own = {
         record: readWindingRecord(body.typed, defaultsOf(settings)).record,
         nameplate: plateOfPart(row.nameplate, body.part),
@@ -80,7 +80,7 @@ export class Archive {
     return (
       all
         // a rotor is compared with rotors only
-        .filter((e) => e.key !== without && (e.part === 'rotor') === isRotor)
+        .filter((e) => e.key !== without && PARTS[e.part].rail === rail)
         .map((e) => ({ ...e, ...similarityOf(own, keyOf(e)) }))
         .sort((a, b) => b.score - a.score)
         .slice(0, MOST_SHOWN)

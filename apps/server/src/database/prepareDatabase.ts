@@ -2,6 +2,7 @@ import { fileURLToPath } from 'node:url';
 import { backfillMeasurements } from './backfill/measurements.ts';
 import { QUEUE_SCHEMA } from '../queue/kinds.ts';
 import { prepareQueue } from '../queue/prepareQueue.ts';
+import { backfillRecordKinds } from './backfill/recordKinds.ts';
 import { backfillTraces } from './backfill/traces.ts';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
@@ -38,6 +39,7 @@ export async function prepareDatabase(ownerUrl: string | undefined, url: string)
     await migrate(drizzle(client), { migrationsFolder });
     await backfillMeasurements(client);
     await backfillTraces(client);
+    await backfillRecordKinds(client);
     await prepareQueue(client);
     const runner = decodeURIComponent(new URL(url).username);
     if (ownerUrl && runner !== '' && runner !== decodeURIComponent(new URL(ownerUrl).username))

@@ -120,7 +120,7 @@ class Loader {
     if (one.dataTyped) {
       const windings = this.app.get(Windings);
       await windings.save(this.act('winder', clock), number, { part: 'stator', revision: 0, typed: designed.winding });
-      if (rotor) await windings.save(this.act('winder', clock), number, { part: 'rotor', revision: 0, typed: rotor.winding });
+      if (rotor) await windings.save(this.act('winder', clock), number, { part: 'wound-rotor', revision: 0, typed: rotor.winding });
     }
   }
 

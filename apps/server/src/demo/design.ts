@@ -155,7 +155,7 @@ export function designRotor(stator: DesignedMotor, w: { poles: number; slots: nu
   const record = readWindingRecord(stator.winding, METRIC_DEFAULTS).record;
   const plate = { voltagesV: [stator.lineVolts] };
   const layout = layoutOf({ slots: w.slots, poles: w.poles, layers: 2, form: 'lap', poleGroups: 'every-pole', spanSlots: w.oneToN - 1, turns: [1] });
-  const one = windingRotorVoltage.compute({ stator: record, rotor: { slots: w.slots, poles: w.poles, layers: 'double', form: 'lap', spansSlots: [w.oneToN - 1], turns: [1], circuits: 1, connection: 'wye' }, nameplate: plate, limits: {} });
+  const one = windingRotorVoltage.compute({ stator: record, rotor: { kind: 'three-phase', slots: w.slots, poles: w.poles, layers: 'double', form: 'lap', spansSlots: [w.oneToN - 1], turns: [1], circuits: 1, connection: 'wye' }, nameplate: plate, limits: {} });
   const turns = Math.max(1, Math.round(w.ringVolts / one.openCircuitV));
   const volts = Math.round(one.openCircuitV * turns);
   const amps = (w.outputKW * 1000 * 1.05) / (Math.sqrt(3) * volts);

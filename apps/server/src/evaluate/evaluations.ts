@@ -9,6 +9,9 @@ import {
   type Resin,
   type TestStage,
   type Verdict,
+  partOnRail,
+  PARTS,
+  type PartKind,
 } from '@norther/core';
 import {
   BALANCE_FIELDS,
@@ -23,7 +26,7 @@ import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
 import type { Transaction } from '../database/database.ts';
 import { type Act, Writes } from '../database/writes.ts';
-import type { JobRow } from '../job/jobRepository.ts';
+import { JobRepository, type JobRow } from '../job/jobRepository.ts';
 import { refuseClosed } from '../job/jobViews.ts';
 import { ReadJob } from '../job/readJob.ts';
 import { measuredByBalance, measuredByTest } from '../measurement/measured.ts';
@@ -46,6 +49,7 @@ export class Evaluations {
   readonly measurements: MeasurementRepository;
   readonly traces: Traces;
   readonly runs: EvaluationRepository;
+  readonly jobs: JobRepository;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) read: ReadJob,
@@ -54,6 +58,7 @@ export class Evaluations {
     @Inject(MeasurementRepository) measurements: MeasurementRepository,
     @Inject(Traces) traces: Traces,
     @Inject(EvaluationRepository) runs: EvaluationRepository,
+    @Inject(JobRepository) jobs: JobRepository,
   ) {
     this.writes = writes;
     this.read = read;
@@ -62,6 +67,7 @@ export class Evaluations {
     this.measurements = measurements;
     this.traces = traces;
     this.runs = runs;
+    this.jobs = jobs;
   }
 
   async test(
@@ -78,12 +84,14 @@ export class Evaluations {
       const row = await this.read.row(number, tx, 'lock');
       if (body.supersedes === undefined) refuseClosed(row);
       if (body.supersedes !== undefined) await this.mayCorrect(tx, row, body);
+      const part = await this.partOf(tx, row, body.part, 'stator');
       const calibrationExpired =
         body.calibratedUntil !== undefined && body.calibratedUntil < act.at.toISOString().slice(0, 10);
-      const context = await this.testContext(tx, row, body.stage, settings.limits, calibrationExpired);
+      const context = await this.testContext(tx, row, part, body.stage, settings.limits, calibrationExpired);
       const judged = judgeTest(kind, reading.values, context, act.actor.name);
       const id = await this.runs.addTest(tx, {
         jobId: row.id,
+        part,
         stage: body.stage,
         kind: kind.id,
         typed: body.typed,
@@ -106,6 +114,7 @@ export class Evaluations {
           source: 'test',
           sourceId: id,
           stage: body.stage,
+          part,
           at: act.at,
           personName: act.actor.name,
           verdict: judged.verdict,
@@ -226,6 +235,7 @@ export class Evaluations {
         throw badField('reason', 'An oven log of this job is recorded already; say why another one counts.');
       const id = await this.runs.addCure(tx, {
         jobId: row.id,
+        part: await this.partOf(tx, row, undefined, 'stator'),
         fileName: x.fileName,
         resin: x.resin,
         limits: x.settings.limits,
@@ -263,8 +273,10 @@ export class Evaluations {
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
       refuseClosed(row);
+      const part = await this.partOf(tx, row, body.part, 'rotor');
       const id = await this.runs.addBalance(tx, {
         jobId: row.id,
+        part,
         typed: body.typed,
         values: reading.values,
         limits: settings.limits,
@@ -278,7 +290,7 @@ export class Evaluations {
       });
       await this.measurements.add(
         tx,
-        { jobId: row.id, source: 'balance', sourceId: id, at: act.at, personName: act.actor.name, verdict },
+        { jobId: row.id, source: 'balance', sourceId: id, part, at: act.at, personName: act.actor.name, verdict },
         measuredByBalance({ typed: body.typed, values: reading.values }, defaultsOf(settings)),
       );
       await audit({
@@ -302,18 +314,37 @@ export class Evaluations {
       throw new Problem(409, 'Corrected already', 'This reading was corrected already; correct the newest one.');
   }
 
+  /** The part that was tested, or the one of a rail where none is named; 422 where it did not come in. */
+  private async partOf(
+    tx: Transaction,
+    row: JobRow,
+    named: PartKind | undefined,
+    rail: 'stator' | 'rotor',
+  ): Promise<PartKind> {
+    const parts = await this.jobs.parts(row, tx);
+    const part = named ?? partOnRail(parts, rail) ?? parts[0];
+    if (part === undefined || !parts.includes(part))
+      throw badField(
+        'part',
+        `${part ? PARTS[part].title : 'This part'} did not come in with ${row.number}; there are: ${parts.map((p) => PARTS[p].title).join(', ')}.`,
+      );
+    return part;
+  }
+
   private async testContext(
     tx: Transaction,
     row: JobRow,
+    part: PartKind,
     stage: TestStage,
     limits: Readonly<Record<string, number>>,
     calibrationExpired: boolean,
   ) {
     return judgingContext({
       stage,
+      part,
       route: row.route,
       nameplate: row.nameplate,
-      ...(await this.read.windings(row, tx)),
+      ...(await this.read.windings(row, tx, part)),
       limits,
       calibrationExpired,
     });

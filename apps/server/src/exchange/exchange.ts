@@ -3,7 +3,14 @@ import { jobFileSchema, type JobFile } from '@norther/contracts';
 import {
   chunksOf,
   familyOf,
+  FIRST_PART,
   METRIC_DEFAULTS,
+  PART_KINDS,
+  partOnRail,
+  partsTakenIn,
+  recordOfBefore,
+  ROUTES,
+  type PartKind,
   sentenceOfIssue,
   type ReadingDefaults,
   type Samples,
@@ -15,7 +22,7 @@ import { FileRepository } from '../files/fileRepository.ts';
 import { kindOf, MOST_FILE_BYTES } from '../files/files.ts';
 import { JobRepository } from '../job/jobRepository.ts';
 import { ReadJob } from '../job/readJob.ts';
-import { measuredByBalance, measuredByStep, measuredByTest, partOf } from '../measurement/measured.ts';
+import { measuredByBalance, measuredByStep, measuredByTest, partOfStep } from '../measurement/measured.ts';
 import { MeasurementRepository } from '../measurement/measurementRepository.ts';
 import { badField, Problem } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
@@ -129,6 +136,17 @@ export class Exchange {
         importedFrom: file.shop,
       });
       const jobId = row.id;
+      // files of before say the parts by what came and by their windings
+      const taken = partsTakenIn(ROUTES[row.route].parts, row.came, row.nameplate);
+      const wound = file.windings.map((w) => w.part);
+      const said = file.parts.length > 0 ? file.parts : [...taken, ...wound];
+      const isWound = said.includes('wound-rotor');
+      const parts = PART_KINDS.filter(
+        (kind) => said.includes(kind) && !(isWound && kind === 'cage-rotor' && file.parts.length === 0),
+      );
+      await this.jobs.addParts(tx, row, parts);
+      const partOn = (rail: 'stator' | 'rotor', named: PartKind | undefined): PartKind =>
+        named ?? partOnRail(parts, rail) ?? parts[0] ?? FIRST_PART;
       const defaults = { ...METRIC_DEFAULTS, ...file.job.readWith } as ReadingDefaults;
       for (const w of file.windings)
         await this.records.add(tx, {
@@ -137,7 +155,7 @@ export class Exchange {
           role: w.role,
           revision: w.revision,
           typed: w.typed,
-          record: w.record,
+          record: recordOfBefore(w.record),
           readWith: w.readWith,
           reason: w.reason,
           personName: w.person,
@@ -178,7 +196,7 @@ export class Exchange {
                 jobId,
                 source: 'step',
                 sourceId: attemptId,
-                part: partOf(s.code),
+                part: partOfStep(s.code, parts),
                 at: new Date(a.finishedAt),
                 personName: a.finishedBy,
                 verdict: a.verdict,
@@ -203,6 +221,7 @@ export class Exchange {
         await this.runs.addTest(tx, {
           id: idOf(t.id),
           jobId,
+          part: partOn('stator', t.part),
           stage: t.stage,
           kind: t.kind,
           typed: t.typed,
@@ -226,6 +245,7 @@ export class Exchange {
             source: 'test',
             sourceId: idOf(t.id),
             stage: t.stage,
+            part: partOn('stator', t.part),
             at: new Date(t.takenAt),
             personName: t.person,
             verdict: t.verdict,
@@ -238,6 +258,7 @@ export class Exchange {
         await this.runs.addCure(tx, {
           ...c,
           jobId,
+          part: partOn('stator', c.part),
           traceId: await addTrace(
             tx,
             {
@@ -262,6 +283,7 @@ export class Exchange {
         const runId = await this.runs.addBalance(tx, {
           ...b,
           jobId,
+          part: partOn('rotor', b.part),
           calculation: b.calculation ?? b.result.id,
           calculationVersion: b.calculationVersion ?? b.result.version,
           personName: person,
@@ -273,6 +295,7 @@ export class Exchange {
             jobId,
             source: 'balance',
             sourceId: runId,
+            part: partOn('rotor', b.part),
             at: new Date(at),
             personName: person,
             verdict: b.verdict,

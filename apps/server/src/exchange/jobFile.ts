@@ -39,6 +39,7 @@ export function jobFileOf(x: {
       readWith: row.readWith,
       intake: row.intake,
     },
+    parts: detail.parts.map((p) => p.kind),
     windings: [...windings].reverse(),
     joints: sheets,
     material: bills,

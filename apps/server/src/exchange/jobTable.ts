@@ -1,5 +1,5 @@
 import type { JobDetail, TraceView } from '@norther/contracts';
-import { formatNumber, operation, TEST_STAGE_TITLES, testKind, type TestStage } from '@norther/core';
+import { FIRST_PART, formatNumber, operation, TEST_STAGE_TITLES, testKind, type TestStage } from '@norther/core';
 import Papa from 'papaparse';
 
 /** One row a fact: what, where it belongs, value, verdict, who, when. For a spreadsheet; a long oven log as drawn. */
@@ -14,7 +14,7 @@ export function jobTable(detail: JobDetail, logs: ReadonlyMap<string, TraceView>
   for (const w of [...detail.windingRevisions].reverse())
     for (const [f, v] of Object.entries(w.typed))
       push(
-        `winding ${w.part === 'stator' ? '' : `${w.part} `}${w.role} ${w.revision}`,
+        `winding ${w.part === FIRST_PART ? '' : `${w.part} `}${w.role} ${w.revision}`,
         number,
         f,
         v,

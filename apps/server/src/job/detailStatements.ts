@@ -7,6 +7,7 @@ import {
   customer,
   job,
   materialSheet,
+  part,
   report,
   routeStep,
   stepAttempt,
@@ -41,6 +42,7 @@ export function prepareStatements(tables: Reader) {
     cures: tables
       .select({
         id: cureRun.id,
+        part: cureRun.part,
         fileName: cureRun.fileName,
         resin: cureRun.resin,
         verdict: cureRun.verdict,
@@ -91,6 +93,7 @@ export function prepareStatements(tables: Reader) {
       .where(eq(report.jobId, jobId))
       .orderBy(desc(report.revision))
       .prepare('detail_reports'),
+    parts: tables.select({ kind: part.kind }).from(part).where(eq(part.jobId, jobId)).prepare('detail_parts'),
     windings: tables
       .select()
       .from(windingRecord)

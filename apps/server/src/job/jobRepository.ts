@@ -1,7 +1,18 @@
+import { PART_KINDS, type PartKind } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
 import { desc, eq, inArray, sql } from 'drizzle-orm';
 import { Database, type Reader, type Transaction } from '../database/database.ts';
-import { customer, job, jobCounter, motor, routeStep, stepAttempt, windingRecord } from '../database/schema.ts';
+import {
+  balanceRun,
+  customer,
+  job,
+  jobCounter,
+  motor,
+  part,
+  routeStep,
+  stepAttempt,
+  windingRecord,
+} from '../database/schema.ts';
 import { badField, notFound } from '../problem/problem.ts';
 import { prepareStatements } from './detailStatements.ts';
 
@@ -126,6 +137,7 @@ export class JobRepository {
       balances: await statements.balances.execute(of),
       files: await statements.files.execute(of),
       reports: await statements.reports.execute(of),
+      parts: await statements.parts.execute(of),
       windings: await statements.windings.execute(of),
       material: await statements.material.execute(of),
     };
@@ -148,6 +160,33 @@ export class JobRepository {
         .insert(routeStep)
         .values(codes.map((code) => ({ jobId: row.id, code })))
         .onConflictDoNothing();
+  }
+
+  /** Parts of a visit, in the order of their kinds. */
+  async parts(row: Pick<JobRow, 'id'>, reader: Reader): Promise<PartKind[]> {
+    const rows = await reader.select({ kind: part.kind }).from(part).where(eq(part.jobId, row.id));
+    return PART_KINDS.filter((kind) => rows.some((r) => r.kind === kind));
+  }
+
+  async addParts(tx: Transaction, row: Pick<JobRow, 'id'>, kinds: readonly PartKind[]): Promise<void> {
+    if (kinds.length > 0)
+      await tx
+        .insert(part)
+        .values(kinds.map((kind) => ({ jobId: row.id, kind })))
+        .onConflictDoNothing();
+  }
+
+  /** A part turns out to be of another kind (a cage rotor to be a wound one), unless something was recorded of it already. */
+  async renamePart(tx: Transaction, row: Pick<JobRow, 'id'>, was: PartKind, is: PartKind): Promise<boolean> {
+    const renamed = await tx
+      .update(part)
+      .set({ kind: is })
+      .where(
+        sql`${part.jobId} = ${row.id} and ${part.kind} = ${was} and not exists (
+          select 1 from ${balanceRun} b where b.job_id = ${row.id} and b.part = ${was})`,
+      )
+      .returning({ kind: part.kind });
+    return renamed.length > 0;
   }
 
   /** The motor leaves the house. */

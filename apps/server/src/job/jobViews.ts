@@ -6,7 +6,7 @@ import {
   viewRoute,
   type RouteGraph,
   type StepStates,
-  type WindingPart,
+  type PartKind,
 } from '@norther/core';
 import type { AttemptView, JobSummary, WindingView } from '@norther/contracts';
 import { now } from '../clock/clock.ts';
@@ -56,7 +56,7 @@ export function windingView(row: WindingRow): WindingView {
 export type PartWindings = { found: WindingView | null; plan: WindingView | null };
 
 /** Of all revisions, newest first: the as-found record and the plan in force of one winding. */
-export function newest(all: readonly WindingView[], part: WindingPart): PartWindings {
+export function newest(all: readonly WindingView[], part: PartKind): PartWindings {
   return {
     found: all.find((r) => r.part === part && r.role === 'as_found') ?? null,
     plan: all.find((r) => r.part === part && r.role === 'planned') ?? null,

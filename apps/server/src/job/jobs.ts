@@ -2,6 +2,11 @@ import { defaultsOf } from '@norther/contracts';
 import {
   familyOf,
   NAMEPLATE_FIELDS,
+  partOnRail,
+  PARTS,
+  partsTakenIn,
+  ROUTES,
+  WINDING_PARTS,
   nameplateSchema,
   polesFrom,
   readForm,
@@ -14,7 +19,8 @@ import type { z } from 'zod';
 import { type Act, Writes } from '../database/writes.ts';
 import { badField, badForm, conflict } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
-import { JobRepository } from './jobRepository.ts';
+import type { Transaction } from '../database/database.ts';
+import { JobRepository, type JobRow } from './jobRepository.ts';
 import { refuseClosed, templateOf } from './jobViews.ts';
 import { ReadJob } from './readJob.ts';
 
@@ -92,6 +98,7 @@ export class Jobs {
         promised: body.promised ?? null,
         takenInAt: act.at,
       });
+      await this.jobs.addParts(tx, row, partsTakenIn(ROUTES[row.route].parts, row.came, plate));
       await this.jobs.addSteps(tx, row, operationsOf(row, settings));
       await audit({
         action: 'job.take',
@@ -141,6 +148,7 @@ export class Jobs {
         throw badField('route', 'Only a foreman changes the route of a job that is in the house.');
       }
       await this.jobs.change(tx, changed);
+      await this.keepParts(tx, changed);
       // a changed route keeps every operation that both have
       if (routeChanged) await this.jobs.addSteps(tx, row, operationsOf(changed, settings));
       await audit({
@@ -164,6 +172,18 @@ export class Jobs {
       return null;
     });
     return this.read.detail(number);
+  }
+
+  /** What came in as the changed nameplate and intake say; parts something is recorded of stay. */
+  private async keepParts(tx: Transaction, row: JobRow): Promise<void> {
+    const have = await this.jobs.parts(row, tx);
+    for (const kind of partsTakenIn(ROUTES[row.route].parts, row.came, row.nameplate)) {
+      if (have.includes(kind)) continue;
+      const other = partOnRail(have, PARTS[kind].rail);
+      // a rotor whose winding is recorded is a wound one, whatever the plate leaves out
+      if (other && WINDING_PARTS.some((p) => p === other)) continue;
+      if (!other || !(await this.jobs.renamePart(tx, row, other, kind))) await this.jobs.addParts(tx, row, [kind]);
+    }
   }
 
   /** Earlier visits of a serial number, newest first. */

@@ -1,4 +1,4 @@
-import { holdForLists, viewRoute, type WindingPart } from '@norther/core';
+import { FIRST_PART, holdForLists, PART_KINDS, viewRoute, type PartKind } from '@norther/core';
 import type { JobDetail, JobSummary, StepViewRow, WindingView } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import { Database, type Reader } from '../database/database.ts';
@@ -60,7 +60,7 @@ export class ReadJob {
   }
 
   /** The newest as-found record and the newest released plan of one winding. */
-  async windings(row: JobRow, reader: Reader, part: WindingPart = 'stator'): Promise<PartWindings> {
+  async windings(row: JobRow, reader: Reader, part: PartKind = FIRST_PART): Promise<PartWindings> {
     return newest(await this.windingRevisions(row, reader), part);
   }
 
@@ -81,11 +81,11 @@ export class ReadJob {
       balances,
       files,
       reports,
+      parts,
       windings: windingRows,
       material,
     } = await this.jobs.everything(number, reader);
     const revisions = windingRows.map(windingView);
-    const windings = newest(revisions, 'stator');
     const graph = graphOf(row, steps);
     const listsMade = material.some((m) => m.lists !== null);
     const views = new Map(holdForLists(viewRoute(graph, statesOf(steps)), listsMade).map((v) => [v.code, v]));
@@ -125,16 +125,15 @@ export class ReadJob {
       nameplateTyped: row.nameplateTyped,
       nameplate: row.nameplate,
       intake: row.intake,
-      winding: windings.found,
-      plan: windings.plan,
-      otherWindings: (['second', 'rotor'] as const).flatMap((part) => {
-        const own = newest(revisions, part);
-        return own.found ? [{ part, winding: own.found, plan: own.plan }] : [];
-      }),
+      parts: PART_KINDS.filter((kind) => parts.some((p) => p.kind === kind)).map((kind) => ({
+        kind,
+        ...newest(revisions, kind),
+      })),
       windingRevisions: revisions,
       detailSteps,
       tests: tests.map((t) => ({
         id: t.id,
+        part: t.part,
         stage: t.stage,
         kind: t.kind,
         typed: t.typed,
@@ -151,6 +150,7 @@ export class ReadJob {
       })),
       cures: cures.map((c) => ({
         id: c.id,
+        part: c.part,
         fileName: c.fileName,
         resin: c.resin.name,
         ratedC: c.resin.ratedC,
@@ -170,6 +170,7 @@ export class ReadJob {
       })),
       balances: balances.map((b) => ({
         id: b.id,
+        part: b.part,
         typed: b.typed,
         values: b.values,
         verdict: b.verdict,

@@ -1,3 +1,4 @@
+import { partOf } from '../testing/partOf.ts';
 import { checkRecord, windingRecordSchema } from '@norther/core';
 import { describe, expect, it } from 'vitest';
 import { demo } from '../testing/demoNumber.ts';
@@ -29,8 +30,8 @@ describe('the demo shop', () => {
     for (let i = 1; i <= 12; i++) {
       const { status, body: job } = await viewer('GET', `jobs/${demo(i)}`);
       expect(status).toBe(200);
-      if (!job.winding) continue;
-      const found = checkRecord(windingRecordSchema.parse(job.winding.record), job.nameplate).filter(
+      if (!partOf(job)?.found) continue;
+      const found = checkRecord(windingRecordSchema.parse(partOf(job).found.record), job.nameplate).filter(
         (f) => f.severity !== 'I',
       );
       expect(found, `${job.number} ${job.what}`).toEqual([]);

@@ -3,9 +3,11 @@ import {
   derivedOf,
   measurementsOf,
   operation,
+  partOnRail,
   testKind,
   type FieldValue,
   type Measurement,
+  type PartKind,
   type ReadingDefaults,
 } from '@norther/core';
 
@@ -27,9 +29,9 @@ export function measuredByTest(
 }
 
 /** The part that a step works on; none where it works on the whole motor. */
-export function partOf(code: string): string | undefined {
+export function partOfStep(code: string, parts: readonly PartKind[]): PartKind | undefined {
   const { rail } = operation(code);
-  return rail === 'trunk' ? undefined : rail;
+  return rail === 'trunk' ? undefined : partOnRail(parts, rail);
 }
 
 /** What was recorded at the finish of a step. */

@@ -1,4 +1,4 @@
-import type { Measurement, Verdict } from '@norther/core';
+import type { Measurement, PartKind, Verdict } from '@norther/core';
 import { measurement } from '../database/schema.ts';
 import type { Reader } from '../database/tables.ts';
 
@@ -8,7 +8,7 @@ export interface MeasurementOf {
   source: 'test' | 'step' | 'balance';
   sourceId: string;
   stage?: string | undefined;
-  part?: string | undefined;
+  part?: PartKind | undefined;
   at: Date;
   personName: string | null;
   verdict: Verdict | null;

@@ -1,3 +1,4 @@
+import { partOf } from '../testing/partOf.ts';
 import { describe, expect, it } from 'vitest';
 import { demo } from '../testing/demoNumber.ts';
 import { type Client } from '../testing/server.ts';
@@ -106,32 +107,32 @@ describe('the rules of order', () => {
   it('the data are agreed only when complete and possible, the plan is released by a foreman', async () => {
     const { body: sound } = await viewer('GET', `jobs/${demo(11)}`);
     const number = await take();
-    await winder('PUT', `jobs/${number}/winding`, { revision: 0, typed: { ...sound.winding.typed, boreM: '' } });
+    await winder('PUT', `jobs/${number}/winding`, { revision: 0, typed: { ...partOf(sound).found.typed, boreM: '' } });
     const refused = await foreman('POST', `jobs/${number}/winding/release`, { revision: 1 });
     expect(refused.status).toBe(422);
     expect(refused.body.detail).toMatch(/still misses: Bore/);
   });
   it('a rotor and a second winding have records of their own; an impossible one keeps the data from being agreed', async () => {
     const { body: sound } = await viewer('GET', `jobs/${demo(19)}`);
-    expect(sound.otherWindings.map((w: { part: string }) => w.part)).toEqual(['rotor']);
+    expect(sound.parts.map((p: { kind: string }) => p.kind)).toEqual(['stator', 'wound-rotor']);
     const number = await take();
     const save = (part: string, typed: object, revision = 0) =>
       winder('PUT', `jobs/${number}/winding`, { part, revision, typed });
-    expect((await save('stator', sound.winding.typed)).body).toMatchObject({ part: 'stator', revision: 1 });
-    expect((await save('rotor', sound.otherWindings[0].winding.typed)).body).toMatchObject({
-      part: 'rotor',
+    expect((await save('stator', partOf(sound).found.typed)).body).toMatchObject({ part: 'stator', revision: 1 });
+    expect((await save('rotor', partOf(sound, 'wound-rotor').found.typed)).body).toMatchObject({
+      part: 'wound-rotor',
       revision: 1,
     });
-    expect((await save('rotor', sound.otherWindings[0].winding.typed)).status).toBe(409);
+    expect((await save('rotor', partOf(sound, 'wound-rotor').found.typed)).status).toBe(409);
     expect((await save('wheel', {})).status).toBe(422);
-    const wrong = { ...sound.otherWindings[0].winding.typed, coilCount: '7' };
+    const wrong = { ...partOf(sound, 'wound-rotor').found.typed, coilCount: '7' };
     expect((await save('rotor', wrong, 1)).status).toBe(200);
-    const refused = await foreman('POST', `jobs/${number}/winding/release`, { part: 'rotor', revision: 2 });
+    const refused = await foreman('POST', `jobs/${number}/winding/release`, { part: 'wound-rotor', revision: 2 });
     expect(refused.body.detail).toMatch(/Wound rotor: the winding record cannot be right: 7 coils counted/);
     expect((await save('second', { poles: '4', spansSlots: '1-9', turns: '8' })).status).toBe(200);
     const { body: job } = await viewer('GET', `jobs/${number}`);
-    expect(job.winding.revision).toBe(1);
-    expect(job.otherWindings.map((w: { part: string }) => w.part)).toEqual(['second', 'rotor']);
+    expect(partOf(job).found.revision).toBe(1);
+    expect(job.parts.map((p: { kind: string }) => p.kind)).toEqual(['stator', 'second', 'wound-rotor']);
   });
   it('joints are ticked by name, looked at by another, and kept as they really are', async () => {
     const at = `jobs/${demo(6)}/joints/stator`;
@@ -193,7 +194,7 @@ describe('the rules of order', () => {
     const keys = async (q: string) =>
       ((await viewer('GET', `archive?q=${encodeURIComponent(q)}`)).body as { key: string }[]).map((e) => e.key);
     expect(await keys('slip-ring')).toEqual(
-      expect.arrayContaining([`job/${demo(19)}/stator`, `job/${demo(19)}/rotor`]),
+      expect.arrayContaining([`job/${demo(19)}/stator`, `job/${demo(19)}/wound-rotor`]),
     );
     expect(await keys('quarry crusher')).toEqual([`job/${demo(4)}/stator`]);
     expect(await keys('%')).toEqual([]);
@@ -231,8 +232,13 @@ describe('the rules of order', () => {
     const number = demo(1);
     const { body: job } = await viewer('GET', `jobs/${number}`);
     const doors: [Client, string, string, object][] = [
-      [winder, 'PUT', 'winding', { revision: job.winding.revision, typed: job.winding.typed, reason: 'late idea' }],
-      [foreman, 'POST', 'winding/release', { revision: job.winding.revision }],
+      [
+        winder,
+        'PUT',
+        'winding',
+        { revision: partOf(job).found.revision, typed: partOf(job).found.typed, reason: 'late idea' },
+      ],
+      [foreman, 'POST', 'winding/release', { revision: partOf(job).found.revision }],
       [
         tester,
         'POST',

@@ -26,7 +26,7 @@ import { EvaluationRepository } from '../evaluate/evaluationRepository.ts';
 import { JobRepository, type JobRow } from '../job/jobRepository.ts';
 import { graphOf, readableWhy, refuseClosed, statesOf } from '../job/jobViews.ts';
 import { ReadJob } from '../job/readJob.ts';
-import { measuredByStep, partOf } from '../measurement/measured.ts';
+import { measuredByStep, partOfStep } from '../measurement/measured.ts';
 import { MeasurementRepository } from '../measurement/measurementRepository.ts';
 import { badForm, notFound, Problem } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
@@ -158,7 +158,7 @@ export class Steps {
           jobId: row.id,
           source: 'step',
           sourceId: open.id,
-          part: partOf(code),
+          part: partOfStep(code, await this.jobs.parts(row, unit.tx)),
           at: act.at,
           personName: act.actor.name,
           verdict,

@@ -4,7 +4,7 @@ import {
   formatNumber,
   formatQuantity,
   nestingDrawing,
-  PART_TITLES,
+  sayPart,
   sayAmount,
   sayClass,
   type BillLine,
@@ -38,7 +38,7 @@ function head(job: JobDetail, part: WindingPart, title: string, lists: MaterialL
         [
           { text: settings.name, bold: true, fontSize: 9 },
           {
-            text: `${title}  ${job.number}${part === 'stator' ? '' : `  ${PART_TITLES[part]}`}`,
+            text: `${title}  ${job.number}${sayPart(part) === '' ? '' : `  ${sayPart(part)}`}`,
             bold: true,
             fontSize: 16,
           },

@@ -1,7 +1,13 @@
 import { demo } from '../testing/demoNumber.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Nameplate } from '@norther/core';
-import { shopSettingsSchema, type JobDetail, type MaterialLists, type ShopSettings } from '@norther/contracts';
+import {
+  windingOfPart,
+  shopSettingsSchema,
+  type JobDetail,
+  type MaterialLists,
+  type ShopSettings,
+} from '@norther/contracts';
 import { Database } from '../database/database.ts';
 import { Shop } from '../shop/shop.ts';
 import { startServer, type Client, type TestServer } from '../testing/server.ts';
@@ -38,7 +44,7 @@ function words(paper: PaperOptions): string {
   walk(paper.content);
   return out.join(' | ');
 }
-const withWinding = () => [...jobs.values()].filter((j) => (j.plan ?? j.winding) !== null);
+const withWinding = () => [...jobs.values()].filter((j) => windingOfPart(j, 'stator').shown !== null);
 const inInches = () => ({
   ...settings,
   units: { ...settings.units, lengthUnit: 'in' as const, massUnit: 'lb' as const, wireSystem: 'awg' as const },
@@ -69,13 +75,13 @@ describe('the winding card', () => {
     }
   });
   it('says whether the plan is released and by whom', () => {
-    const released = withWinding().find((j) => j.plan);
-    const not = withWinding().find((j) => !j.plan);
+    const released = withWinding().find((j) => windingOfPart(j, 'stator').plan);
+    const not = withWinding().find((j) => !windingOfPart(j, 'stator').plan);
     expect(words(windingCard(released as JobDetail, settings))).toMatch(/Plan \d+, released by .+ on \d{4}-/);
     expect(words(windingCard(not as JobDetail, settings))).toContain('not released for winding');
   });
   it('follows the units of the reader', () => {
-    const job = withWinding().find((j) => j.winding?.record['coreLengthM']) as JobDetail;
+    const job = withWinding().find((j) => windingOfPart(j, 'stator').found?.record.coreLengthM) as JobDetail;
     expect(words(windingCard(job, settings))).toMatch(/\d mm, from/);
     const imperial = words(windingCard(job, inInches()));
     expect(imperial).toMatch(/\d in, from/);
@@ -83,7 +89,7 @@ describe('the winding card', () => {
     expect(imperial).not.toMatch(/\d kg \(bare/);
   });
   it('of a job without a winding says so', () => {
-    const job = [...jobs.values()].find((j) => !j.winding && !j.plan);
+    const job = [...jobs.values()].find((j) => windingOfPart(j, 'stator').shown === null);
     if (job) expect(words(windingCard(job, settings))).toContain('No winding record yet.');
   });
 });
@@ -109,7 +115,7 @@ describe('the report', () => {
     }
   });
   it('gives densities in kilolines to a reader who works in inches', () => {
-    const job = withWinding().find((j) => j.winding?.record['coreLengthM']) as JobDetail;
+    const job = withWinding().find((j) => windingOfPart(j, 'stator').found?.record.coreLengthM) as JobDetail;
     expect(words(customerReport(job, inInches(), 1, issuer))).toMatch(/\d kl\/in²/);
   });
 });
@@ -175,22 +181,26 @@ describe('the lists of material', () => {
 
 describe('a changed rewind on paper', () => {
   const changed = (): JobDetail => {
-    const job = withWinding().find((j) => j.plan) as JobDetail;
-    const plan = job.plan as NonNullable<JobDetail['plan']>;
+    const job = withWinding().find((j) => windingOfPart(j, 'stator').plan) as JobDetail;
     const redesign = {
       changes: [{ field: 'voltagesV', label: 'Voltage', was: '400 V', is: '440 V' }],
       fromRevision: 1,
       nameplate: { ...(job.nameplate as Nameplate), voltagesV: [440] },
       warnings: ['higher voltage: slot and lead insulation'],
     };
-    return { ...job, plan: { ...plan, reason: 'New quay.', redesign } };
+    return {
+      ...job,
+      parts: job.parts.map((p) => (p.plan ? { ...p, plan: { ...p.plan, reason: 'New quay.', redesign } } : p)),
+    };
   };
   it('the card says so in a frame and gives the new rating', () => {
     const text = words(windingCard(changed(), settings));
     expect(text).toMatch(/CHANGED, NOT AS FOUND\.\s+\| Voltage 440 V \(was 400 V\)/);
     expect(text).toContain('Mind: higher voltage');
     expect(text).toContain('440 V');
-    expect(words(windingCard(withWinding().find((j) => j.plan) as JobDetail, settings))).not.toContain('CHANGED');
+    expect(
+      words(windingCard(withWinding().find((j) => windingOfPart(j, 'stator').plan) as JobDetail, settings)),
+    ).not.toContain('CHANGED');
   });
   it('the report says what, why, and that the motor needs a nameplate', () => {
     const text = words(

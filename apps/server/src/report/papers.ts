@@ -1,5 +1,5 @@
 import { saySpans } from '@norther/core';
-import { defaultsOf } from '@norther/contracts';
+import { windingOfPart, defaultsOf } from '@norther/contracts';
 import {
   CAUTIONS,
   NAMEPLATE_FIELDS,
@@ -12,7 +12,7 @@ import {
   typedWithUnit,
   WINDING_FIELDS,
   windingFigures,
-  windingRecordSchema,
+  FIRST_PART,
   type FigureKey,
   type Nameplate,
   type TestStage,
@@ -111,10 +111,10 @@ export function customerReport(
   issuer: { name: string; role: string; at: string },
 ): PaperOptions {
   const paper = paperContext(settings);
-  const view = job.plan ?? job.winding;
-  const changed = job.plan?.redesign ?? null;
+  const { shown: view, plan } = windingOfPart(job, FIRST_PART);
+  const changed = plan?.redesign ?? null;
   const nameplate = changed?.nameplate ?? (job.nameplate as Nameplate);
-  const record = view ? windingRecordSchema.parse(view.record) : undefined;
+  const record = view ? view.record : undefined;
   const figures = record
     ? runCalculation(windingFigures, { record, nameplate }, { working: 'none' }).values
     : undefined;
@@ -146,7 +146,7 @@ export function customerReport(
           {
             text: [
               { text: 'Changed rewind. ', bold: true },
-              `${changed.changes.map((c) => `${c.label} ${c.is} (was ${c.was})`).join('; ')}. Reason: ${job.plan?.reason ?? ''} The motor needs a nameplate that says so.`,
+              `${changed.changes.map((c) => `${c.label} ${c.is} (was ${c.was})`).join('; ')}. Reason: ${plan?.reason ?? ''} The motor needs a nameplate that says so.`,
             ],
             margin: [0, 6, 0, 0],
           } as Piece,
@@ -171,7 +171,7 @@ export function customerReport(
   ];
   if (record && view) {
     content.push(
-      heading(job.plan ? 'Winding as released' : 'Winding as found'),
+      heading(plan ? 'Winding as released' : 'Winding as found'),
       pairs([
         ['Slots / poles', `${record.slots ?? '–'} / ${record.poles ?? '–'}`],
         ['Span', saySpans(record.spansSlots)],

@@ -1,4 +1,4 @@
-import { WINDING_PARTS } from '@norther/core';
+import { FIRST_PART, WINDING_PARTS, windingPartSchema } from '@norther/core';
 import { Controller, Get, Inject, Param, Post, Query, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { FastifyReply } from 'fastify';
@@ -9,7 +9,6 @@ import { badField } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
 import { WorkThread } from '../thread/workThread.ts';
 import { Reports } from './reports.ts';
-import { windingOfPart } from './windingCard.ts';
 
 async function sendPdf(reply: FastifyReply, name: string, content: Buffer): Promise<void> {
   await reply
@@ -45,11 +44,11 @@ export class ReportController {
     @Query('drawings') drawings: string | undefined,
     @Res() reply: FastifyReply,
   ): Promise<void> {
-    const which = WINDING_PARTS.find((p) => p === (part ?? 'stator'));
-    if (!which) throw badField('part', `part: say ${WINDING_PARTS.join(', ')}.`);
+    const read = windingPartSchema.safeParse(part ?? FIRST_PART);
+    if (!read.success) throw badField('part', `part: say ${WINDING_PARTS.join(', ')}.`);
+    const which = read.data;
     const settings = await this.shop.settings();
     const job = await this.read.detail(number);
-    windingOfPart(job, which);
     const order = { job, settings, part: which, drawings: drawings === 'all' ? ('all' as const) : ('none' as const) };
     await sendPdf(reply, `card-${number}.pdf`, await this.thread.do('card', order));
   }

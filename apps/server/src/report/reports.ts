@@ -8,7 +8,7 @@ import { Queue } from '../queue/queue.ts';
 import { Shop } from '../shop/shop.ts';
 import { WorkThread } from '../thread/workThread.ts';
 import { ReportRepository } from './reportRepository.ts';
-import type { ReportSource } from './reportSource.ts';
+import { sourceOfNow, type ReportSource } from './reportSource.ts';
 
 /** How long a reader waits for a report that is being laid out. */
 const READER_WAITS_MS = 25_000;
@@ -91,7 +91,7 @@ export class Reports implements WorkHandler<'report'> {
     const row = await this.reports.source(reportId);
     if (!row?.source) throw new WorkProblem('The report is not there, or says nothing.');
     if (row.done) return () => Promise.resolve({});
-    const content = await this.thread.do('report', { ...row.source, revision: row.revision });
+    const content = await this.thread.do('report', { ...sourceOfNow(row.source), revision: row.revision });
     const sha256 = createHash('sha256').update(content).digest('hex');
     return async (tx) => {
       await this.reports.putPaper(tx, reportId, content, sha256);

@@ -1,3 +1,4 @@
+import { windingOfPart } from '@norther/contracts';
 import { sayCircuits, saySpans } from '@norther/core';
 import {
   CAUTIONS,
@@ -6,16 +7,14 @@ import {
   drawingToSvg,
   formatNumber,
   formatQuantity,
-  inSameCore,
   insulatedDiameterM,
   leadMark,
-  PART_TITLES,
-  plateOfPart,
+  FIRST_PART,
+  sayPart,
   runCalculation,
   sayFigure,
   slotRing,
   windingFigures,
-  windingRecordSchema,
   type FigureKey,
   type Nameplate,
   type WindingPart,
@@ -78,22 +77,6 @@ function jointGrid(joints: [string, string][]): Piece {
   );
 }
 
-/** One winding of a job with what the plate says of it: the released plan, else as found. */
-export function windingOfPart(job: JobDetail, part: WindingPart) {
-  const own = part === 'stator' ? job : job.otherWindings.find((w) => w.part === part);
-  const plan = own?.plan ?? null;
-  const view = plan ?? own?.winding ?? null;
-  const stator = (job.plan ?? job.winding)?.record;
-  const read = windingRecordSchema.parse(view?.record ?? {});
-  return {
-    view,
-    plan,
-    record: part === 'second' && stator ? inSameCore(read, windingRecordSchema.parse(stator)) : read,
-    // a changed rewind has a nameplate of its own
-    nameplate: plan?.redesign?.nameplate ?? plateOfPart(job.nameplate as Nameplate, part),
-  };
-}
-
 /** What a changed rewind changes, framed so that nobody winds the old one by habit. */
 function changedBox(redesign: NonNullable<WindingView['redesign']>): Piece {
   const changes = redesign.changes.map((c) => `${c.label} ${c.is} (was ${c.was})`).join('; ');
@@ -118,8 +101,9 @@ function changedBox(redesign: NonNullable<WindingView['redesign']>): Piece {
 }
 
 /** The one page a winder works from: black and white, drawing, table, code and room to sign. */
-export function windingCard(job: JobDetail, settings: ShopSettings, part: WindingPart = 'stator'): PaperOptions {
-  const { view, plan, record, nameplate } = windingOfPart(job, part);
+export function windingCard(job: JobDetail, settings: ShopSettings, part: WindingPart = FIRST_PART): PaperOptions {
+  const own = windingOfPart(job, part);
+  const { shown: view, plan, record, nameplate } = own;
   const figures = runCalculation(windingFigures, { record, nameplate }, { working: 'none' }).values;
   const made = connectionOfRecord(record);
   const reader = settings.units;
@@ -200,12 +184,12 @@ export function windingCard(job: JobDetail, settings: ShopSettings, part: Windin
         [
           { text: settings.name, bold: true, fontSize: 9 },
           {
-            text: `Winding card  ${job.number}${part === 'stator' ? '' : `  ${PART_TITLES[part]}`}`,
+            text: `Winding card  ${job.number}${sayPart(part) === '' ? '' : `  ${sayPart(part)}`}`,
             bold: true,
             fontSize: 16,
           },
           { text: `${job.what} · ${job.customer}`, fontSize: 10 },
-          { text: saidRating(part === 'stator' ? nameplate : (job.nameplate as Nameplate)), fontSize: 9 },
+          { text: saidRating(part === FIRST_PART ? nameplate : job.nameplate), fontSize: 9 },
         ],
         { qr: `norther:job:${job.number}`, fit: 62, width: 70, alignment: 'right' },
       ],

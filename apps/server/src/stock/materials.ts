@@ -1,4 +1,4 @@
-import { defaultsOf } from '@norther/contracts';
+import { windingOfPart, defaultsOf } from '@norther/contracts';
 import {
   billOfRecord,
   limit,
@@ -30,7 +30,6 @@ import type { JobRow } from '../job/jobRepository.ts';
 import { refuseClosed } from '../job/jobViews.ts';
 import { ReadJob } from '../job/readJob.ts';
 import { badField, conflict, notFound, Problem } from '../problem/problem.ts';
-import { windingOfPart } from '../report/windingCard.ts';
 import { Shop } from '../shop/shop.ts';
 import { sayWhat, Stock } from './stock.ts';
 import { StockRepository, type SheetValues } from './stockRepository.ts';

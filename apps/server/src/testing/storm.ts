@@ -1,3 +1,4 @@
+import { partOf } from './partOf.ts';
 import { signedIn, type Client } from './client.ts';
 import { demo } from './demoNumber.ts';
 
@@ -46,7 +47,7 @@ export async function stormOn(base: string): Promise<(before?: () => Promise<voi
   const [listed, stepped, reported] = [numbers.slice(0, 15), numbers.slice(15, 45), numbers.slice(45)];
   for (const number of listed) {
     const { body: job } = await foreman('GET', `jobs/${number}`);
-    await foreman('POST', `jobs/${number}/winding/release`, { revision: job.winding.revision });
+    await foreman('POST', `jobs/${number}/winding/release`, { revision: partOf(job).found.revision });
   }
 
   const start = (n: string) => foreman('POST', `jobs/${n}/steps/SLP/start`, { override: { reason: 'storm' } });

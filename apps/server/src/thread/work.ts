@@ -1,4 +1,11 @@
-import { cureInput, type ChannelRole, type JobDetail, type MaterialLists, type ShopSettings } from '@norther/contracts';
+import {
+  windingOfPart,
+  cureInput,
+  type ChannelRole,
+  type JobDetail,
+  type MaterialLists,
+  type ShopSettings,
+} from '@norther/contracts';
 import {
   calculationOf,
   CalculationInputError,
@@ -19,7 +26,7 @@ import {
 import { cuttingList, pickingList } from '../report/materialLists.ts';
 import { makePdf } from '../report/paper.ts';
 import { customerReport, dataSheet, label } from '../report/papers.ts';
-import { windingCard, windingOfPart } from '../report/windingCard.ts';
+import { windingCard } from '../report/windingCard.ts';
 import { drawingPages, drawingsOf } from '../winding/drawings.ts';
 
 /** What is judged and kept of an oven log. */

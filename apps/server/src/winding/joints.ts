@@ -1,3 +1,4 @@
+import { windingOfPart } from '@norther/contracts';
 import { connectionOfRecord, jointList, parseJoints, type WindingPart } from '@norther/core';
 import type { JointSheet, jointSheetBody, tickBody } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
@@ -8,7 +9,6 @@ import type { JobRow } from '../job/jobRepository.ts';
 import { refuseClosed } from '../job/jobViews.ts';
 import { ReadJob } from '../job/readJob.ts';
 import { badField, conflict, Problem } from '../problem/problem.ts';
-import { windingOfPart } from '../report/windingCard.ts';
 import { Shop } from '../shop/shop.ts';
 import { WindingRepository } from './windingRepository.ts';
 

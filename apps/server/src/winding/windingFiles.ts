@@ -1,3 +1,4 @@
+import { windingOfPart } from '@norther/contracts';
 import {
   coilTable,
   connectionOfRecord,
@@ -7,9 +8,9 @@ import {
   jointTable,
   leadMark,
   WINDING_PARTS,
+  windingPartSchema,
   windingFile,
   type WindingFile,
-  type WindingPart,
 } from '@norther/core';
 import { Controller, Get, Header, Inject, Param, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
@@ -17,7 +18,6 @@ import type { FastifyReply } from 'fastify';
 import { ReadJob } from '../job/readJob.ts';
 import { notFound, Problem } from '../problem/problem.ts';
 import { sendCsv } from '../report/csv.ts';
-import { windingOfPart } from '../report/windingCard.ts';
 import { Shop } from '../shop/shop.ts';
 import { WorkThread } from '../thread/workThread.ts';
 import { drawingsOf } from './drawings.ts';
@@ -134,12 +134,12 @@ export class WindingFilesController {
   }
 
   private async of(number: string, part: string) {
-    const which = WINDING_PARTS.find((p) => p === part);
-    if (!which) throw notFound(`winding ${part}; there are ${WINDING_PARTS.join(', ')}`);
+    const read = windingPartSchema.safeParse(part);
+    if (!read.success) throw notFound(`winding ${part}; there are ${WINDING_PARTS.join(', ')}`);
     const job = await this.read.detail(number);
-    const own = windingOfPart(job, which as WindingPart);
-    if (!own.view) throw notFound(`${part} winding record of job ${number}`);
-    return { job, own, which, made: connectionOfRecord(own.record) };
+    const own = windingOfPart(job, read.data);
+    if (!own.shown) throw notFound(`${part} winding record of job ${number}`);
+    return { job, own, which: read.data, made: connectionOfRecord(own.record) };
   }
 
   private async drawn(number: string, part: string) {

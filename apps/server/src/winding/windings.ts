@@ -1,10 +1,13 @@
 import { defaultsOf } from '@norther/contracts';
 import {
   checkRecord,
-  inSameCore,
+  inItsCore,
   judgeCandidate,
   neededToVerify,
-  PART_TITLES,
+  partFacts,
+  partOnRail,
+  PARTS,
+  sayPart,
   planChanges,
   plannedPlate,
   plannedRecord,
@@ -13,16 +16,17 @@ import {
   typedOfRecord,
   WINDING_FIELDS,
   WINDING_PARTS,
-  windingRecordSchema,
   type WindingPart,
   operation,
+  PART_KINDS,
+  type WindingRecord,
 } from '@norther/core';
 import { isDeepStrictEqual } from 'node:util';
 import type { releasePlanBody, ShopSettings, WindingView, windingBody } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
 import { type Act, Writes } from '../database/writes.ts';
-import type { JobRow } from '../job/jobRepository.ts';
+import { JobRepository, type JobRow } from '../job/jobRepository.ts';
 import { refuseClosed, windingView } from '../job/jobViews.ts';
 import { ReadJob } from '../job/readJob.ts';
 import { badField, conflict, Problem } from '../problem/problem.ts';
@@ -39,18 +43,21 @@ export class Windings {
   readonly shop: Shop;
   readonly materials: Materials;
   readonly records: WindingRepository;
+  readonly jobs: JobRepository;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) read: ReadJob,
     @Inject(Shop) shop: Shop,
     @Inject(Materials) materials: Materials,
     @Inject(WindingRepository) records: WindingRepository,
+    @Inject(JobRepository) jobs: JobRepository,
   ) {
     this.writes = writes;
     this.read = read;
     this.shop = shop;
     this.materials = materials;
     this.records = records;
+    this.jobs = jobs;
   }
 
   async save(act: Act, number: string, body: z.output<typeof windingBody>): Promise<WindingView> {
@@ -60,6 +67,7 @@ export class Windings {
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
       refuseClosed(row);
+      await this.keepPart(tx, row, body.part);
       const { found } = await this.read.windings(row, tx, body.part);
       const current = found?.revision ?? 0;
       if (current !== body.revision)
@@ -87,13 +95,27 @@ export class Windings {
       await audit({
         action: 'winding.save',
         jobId: row.id,
-        summary: `Winding record of ${number}${body.part === 'stator' ? '' : ` (${PART_TITLES[body.part]})`}, revision ${current + 1}${body.reason ? `: ${body.reason}` : ''}`,
+        summary: `Winding record of ${number}${sayPart(body.part) === '' ? '' : ` (${sayPart(body.part)})`}, revision ${current + 1}${body.reason ? `: ${body.reason}` : ''}`,
         before: found?.typed ?? null,
         after: body.typed,
       });
       await tell(`job:${number}`);
       return windingView(stored);
     });
+  }
+
+  /** The record of the part in whose core a winding lies, where that is another part. */
+  private async carrier(tx: Transaction, row: JobRow, part: WindingPart): Promise<WindingRecord | undefined> {
+    const core = PART_KINDS.find((kind) => kind === partFacts(part).core);
+    return core && ((await this.read.windings(row, tx, core)).found?.record ?? undefined);
+  }
+
+  /** A winding is recorded of a part that was not known to have come in: a second one in the core, a rotor that is wound. */
+  private async keepPart(tx: Transaction, row: JobRow, part: WindingPart): Promise<void> {
+    const have = await this.jobs.parts(row, tx);
+    if (have.includes(part)) return;
+    const other = partFacts(part).core === undefined ? partOnRail(have, PARTS[part].rail) : undefined;
+    if (!other || !(await this.jobs.renamePart(tx, row, other, part))) await this.jobs.addParts(tx, row, [part]);
   }
 
   /** The record and nameplate of a changed rewind, judged again here: what breaks a limit is not released. */
@@ -108,9 +130,9 @@ export class Windings {
     if (!redesign) return { typed: found.typed, record: found.record, readWith: found.readWith, redesign: null };
     if (body.reason.length < 5 || body.reason === 'Rewind as found.')
       throw badField('reason', 'A changed rewind needs its written reason; without one, rewind as found.');
-    const stator = (await this.read.windings(row, tx)).found;
-    const own = windingRecordSchema.parse(found.record);
-    const record = body.part === 'second' && stator ? inSameCore(own, windingRecordSchema.parse(stator.record)) : own;
+    const carrier = await this.carrier(tx, row, body.part);
+    const own = found.record;
+    const record = inItsCore(own, body.part, carrier);
     const nameplate = plateOfPart(row.nameplate, body.part);
     const judged = judgeCandidate(record, nameplate, redesign.wish, redesign.candidate, {
       limits: settings.limits,
@@ -187,14 +209,12 @@ export class Windings {
     limits: Readonly<Record<string, number>>,
     parts: readonly WindingPart[] = WINDING_PARTS,
   ): Promise<string | undefined> {
-    const stator = (await this.read.windings(row, tx)).found;
-    if (!stator) return 'There is no winding record yet: enter the data as found.';
+    if (!(await this.read.windings(row, tx)).found) return 'There is no winding record yet: enter the data as found.';
     for (const part of parts) {
       const { found } = await this.read.windings(row, tx, part);
       if (!found) continue;
-      const own = windingRecordSchema.parse(found.record);
-      const record = part === 'second' ? inSameCore(own, windingRecordSchema.parse(stator.record)) : own;
-      const name = part === 'stator' ? 'The winding record' : `${PART_TITLES[part]}: the winding record`;
+      const record = inItsCore(found.record, part, await this.carrier(tx, row, part));
+      const name = sayPart(part) === '' ? 'The winding record' : `${sayPart(part)}: the winding record`;
       const missing = neededToVerify(record).filter((f) => record[f] === undefined);
       if (missing.length > 0) return `${name} still misses: ${missing.map((m) => labelOf(m)).join(', ')}.`;
       const errors = checkRecord(record, plateOfPart(row.nameplate, part), limits).filter((f) => f.severity === 'E');

@@ -331,6 +331,7 @@ describe('drawings of any winding', () => {
     expect(bars.map((b) => b.order)).toEqual([1, 7, 17, 19]);
   });
   const record = {
+    kind: 'three-phase' as const,
     slots: 36,
     poles: 4,
     turns: [34],
@@ -351,7 +352,7 @@ describe('drawings of any winding', () => {
     expect(made.left).toBeLessThan(8);
     const crowded = slotSection({ ...record, turns: [80] }, layoutOf({ ...lap(36, 4, 8), turns: [80] }));
     expect(crowded.drawing && crowded.left).toBeGreaterThan(50);
-    const none = slotSection({ slots: 36 }, undefined);
+    const none = slotSection({ kind: 'three-phase', slots: 36 }, undefined);
     expect(none.drawing).toBeUndefined();
   });
 });

@@ -1,6 +1,7 @@
 import { runCalculation, type CalculationResult } from '../calculation.ts';
 import type { ShopLimits } from '../limits/limits.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
+import { FIRST_PART, type PartKind } from '../machine/parts.ts';
 import { TEST_STAGE_TITLES, TEST_STAGES, type Decider, type TestStage } from '../process/operation.ts';
 import { operation } from '../process/operations.ts';
 import { ROUTES, type RouteGraph, type RouteId, type WhatCame } from '../process/routes.ts';
@@ -28,6 +29,8 @@ interface KeptWinding {
  */
 export function judgingContext(x: {
   stage: TestStage;
+  /** the part that is tested; the stator where none is named */
+  part?: PartKind | undefined;
   route: RouteId;
   nameplate: Nameplate;
   found: KeptWinding | null;
@@ -35,7 +38,7 @@ export function judgingContext(x: {
   limits: ShopLimits;
   calibrationExpired: boolean;
 }): JudgingContext {
-  const rewound = ROUTES[x.route].rewinds;
+  const rewound = ROUTES[x.route].rewinds.includes(x.part ?? FIRST_PART);
   const newWinding = judgedByPlan(x.stage, rewound);
   const kept = newWinding ? (x.plan ?? x.found) : x.found;
   const record: WindingRecord | undefined = kept ? windingRecordSchema.parse(kept.record) : undefined;

@@ -264,7 +264,7 @@ export const noLoadRunTest: TestKind = {
     text('instrument', 'Instrument', need),
   ],
   input: (v, c) => {
-    const rating = ratingOf(c.nameplate, c.record ?? {});
+    const rating = ratingOf(c.nameplate, c.record ?? { kind: 'three-phase' });
     const three = (a: string, b: string, d: string) => {
       const list = [num(v, a), num(v, b), num(v, d)];
       return list.includes(undefined) ? undefined : list;

@@ -4,14 +4,14 @@ import { describe, expect, it } from 'vitest';
 import { jointList } from '../network/jointList.ts';
 import { METRIC_DEFAULTS } from '../quantity/fields.ts';
 import { connectionOfRecord } from '../winding/connectionOfRecord.ts';
-import { windingRecordSchema, type WindingRecord } from '../winding/record.ts';
+import { threePhaseRecord, type ThreePhaseRecord } from '../winding/record.ts';
 import { jointCount } from './ends.ts';
 import { jointMaterial } from './jointMaterials.ts';
 import { USUAL_MATERIALS, type ShopMaterial } from './materials.ts';
 import { billFieldOf } from './billFields.ts';
 import { billOfRecord } from './planBill.ts';
 
-const RECORD: WindingRecord = windingRecordSchema.parse({
+const RECORD: ThreePhaseRecord = threePhaseRecord({
   slots: 48,
   poles: 8,
   layers: 'double',
@@ -130,7 +130,9 @@ describe('the bill of a winding', () => {
     });
     const { slotDepthM: _, ...without } = RECORD;
     expect(billOfRecord(without, PLATE, {}, SHOP).problems[0]?.message).toMatch(/slot depth/);
-    expect(billOfRecord({}, {}, {}, { ...SHOP, materials: [] }).problems.length).toBeGreaterThan(4);
+    expect(billOfRecord({ kind: 'three-phase' }, {}, {}, { ...SHOP, materials: [] }).problems.length).toBeGreaterThan(
+      4,
+    );
   });
   it('prices what has a price', () => {
     const priced = USUAL_MATERIALS.map((m) => (m.name === 'Polyester lacing cord' ? { ...m, price: 2 } : m));
@@ -157,6 +159,7 @@ const anyRecord = fc
       ...RECORD,
       slots,
       poles,
+      kind: 'three-phase' as const,
       spansSlots: [Math.max(1, Math.round(2.6 * q))],
       connection: wye ? ('wye' as const) : ('delta' as const),
       circuits: circuits[pick % Math.max(1, circuits.length)] ?? 1,

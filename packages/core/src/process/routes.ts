@@ -1,4 +1,5 @@
-import type { Impregnation } from './operation.ts';
+import type { PartKind } from '../machine/parts.ts';
+import { STAGES, type Impregnation, type Rail, type Stage } from './operation.ts';
 import { needsRotor, needsStator, operation, OPERATIONS, type Operation, type OperationCode } from './operations.ts';
 
 /** Prerequisites by operation: all of them must have passed first. */
@@ -7,10 +8,13 @@ export type RouteGraph = Readonly<Record<string, readonly string[]>>;
 export const ROUTE_IDS = ['ac_random_rewind', 'overhaul'] as const;
 export type RouteId = (typeof ROUTE_IDS)[number];
 
-/** A route as data: what it is called, whether it rewinds the stator, and its operations. */
+/** A route as data: what it is called, the parts it is for and those it winds anew, its rails, stages and operations. */
 export interface Route {
   title: string;
-  rewinds: boolean;
+  parts: readonly PartKind[];
+  rewinds: readonly PartKind[];
+  rails: readonly Rail[];
+  stages: readonly Stage[];
   graph: RouteGraph;
 }
 
@@ -18,7 +22,10 @@ export interface Route {
 export const ROUTES: Readonly<Record<RouteId, Route>> = {
   ac_random_rewind: {
     title: 'Rewind (random-wound stator)',
-    rewinds: true,
+    parts: ['stator', 'second', 'cage-rotor', 'wound-rotor'],
+    rewinds: ['stator', 'second'],
+    rails: ['trunk', 'stator', 'rotor'],
+    stages: STAGES,
     graph: {
       INT: [],
       TAF: ['INT'],
@@ -74,7 +81,10 @@ export const ROUTES: Readonly<Record<RouteId, Route>> = {
   },
   overhaul: {
     title: 'Overhaul (wash, dry, bearings)',
-    rewinds: false,
+    parts: ['stator', 'second', 'cage-rotor', 'wound-rotor'],
+    rewinds: [],
+    rails: ['trunk', 'stator', 'rotor'],
+    stages: STAGES.filter((s) => !['Wind', 'Test', 'Resin'].includes(s)),
     graph: {
       INT: [],
       TAF: ['INT'],

@@ -4,7 +4,8 @@ import { windingFigures } from '../winding/figures.ts';
 import { inHalves, layoutInputOf, ratingOf, runningConnection } from '../winding/recordLayout.ts';
 import type { Layout } from '../winding/layoutTypes.ts';
 import { layoutOf } from '../winding/layout.ts';
-import { WINDING_FIELDS, type WindingRecord } from '../winding/record.ts';
+import type { WindingRecord } from '../winding/record.ts';
+import { WINDING_FIELDS } from '../winding/recordFields.ts';
 
 /** What a redesign starts from, complete. */
 export interface AsFound {
@@ -33,8 +34,7 @@ const benchLabel = (name: string): string =>
 
 /** Reads what is there; refuses with the field that is missing. */
 export function asFoundOf(record: WindingRecord, nameplate: Nameplate): AsFound {
-  if ((record.kind ?? 'three-phase') !== 'three-phase')
-    refuse('record.kind', 'The search is for three-phase windings of one speed.');
+  if (record.kind !== 'three-phase') refuse('record.kind', 'The search is for three-phase windings of one speed.');
   const input = layoutInputOf(record);
   const figures = windingFigures.compute(windingFigures.input.parse({ record, nameplate }));
   const { voltageV, currentA } = ratingOf(nameplate, record);

@@ -2,7 +2,9 @@ import { outputAndTorque } from './torque.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
 import { formatNumber } from '../quantity/format.ts';
 import { inHalves, ratingOf } from '../winding/recordLayout.ts';
-import { typedOfRecord, WINDING_FIELDS, type WindingRecord } from '../winding/record.ts';
+import { typedOfRecord } from '../winding/readRecord.ts';
+import type { WindingRecord } from '../winding/record.ts';
+import { WINDING_FIELDS } from '../winding/recordFields.ts';
 import type { Candidate, RedesignWish } from './wish.ts';
 
 /** The record of a changed rewind: the candidate's winding in the core as found; what was counted on the old one is dropped. */
@@ -26,7 +28,7 @@ export function plannedRecord(record: WindingRecord, c: Candidate): WindingRecor
   ]);
   const kept = Object.fromEntries(
     Object.entries(record).filter(([k]) => !dropped.has(k as keyof WindingRecord)),
-  ) as WindingRecord;
+  ) as Extract<WindingRecord, { kind: 'three-phase' }>;
   return {
     ...kept,
     poles: c.poles,

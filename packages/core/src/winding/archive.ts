@@ -3,7 +3,9 @@ import { NAMEPLATE_FIELDS, nameplateSchema, type Nameplate } from '../machine/na
 import { readForm, typedWithUnit, type ReadingDefaults, type Typed } from '../quantity/fields.ts';
 import { formatNumber } from '../quantity/format.ts';
 import { checkRecord } from './checks.ts';
-import { readWindingRecord, WINDING_FIELDS, type WindingRecord } from './record.ts';
+import { readWindingRecord } from './readRecord.ts';
+import type { WindingRecord } from './record.ts';
+import { WINDING_FIELDS } from './recordFields.ts';
 
 export interface ArchiveKey {
   record: WindingRecord;
@@ -42,7 +44,7 @@ const MEASURES: readonly Measure[] = [
   {
     label: 'kind',
     weight: 3,
-    of: (x) => (x.record.slots === undefined ? undefined : (x.record.kind ?? 'three-phase')),
+    of: (x) => (x.record.slots === undefined ? undefined : x.record.kind),
     kind: 'same',
   },
   { label: 'slot depth', weight: 1, of: (x) => x.record.slotDepthM, kind: 'ratio', say: mm },

@@ -7,9 +7,9 @@ import { runCalculation } from '../calculation.ts';
 import { windingFigures } from './figures.ts';
 import { FIGURE_ROWS, sayFigure } from './figureRows.ts';
 import { layoutOf } from './layout.ts';
-import { inSameCore, plateOfPart, windingRotorVoltage } from './parts.ts';
+import { inItsCore, plateOfPart, windingRotorVoltage } from './parts.ts';
 import { readConnection } from './readConnection.ts';
-import { readWindingRecord, typedOfRecord, windingRecordSchema, type WindingRecord } from './record.ts';
+import { windingRecordSchema, threePhaseRecord, type WindingRecord, type ThreePhaseRecord } from './record.ts';
 import { coilTable, groupTable, windingFile, windingFileSchema } from './windingFile.ts';
 
 /** Winding reference 3.1: candidates from ends per lead, groups per phase = poles unless said. */
@@ -80,7 +80,8 @@ describe('reading a connection', () => {
   });
 });
 
-const M1: WindingRecord = {
+const M1: ThreePhaseRecord = {
+  kind: 'three-phase',
   slots: 36,
   poles: 4,
   layers: 'double',
@@ -114,7 +115,7 @@ describe('leads in halves', () => {
     expect(connectionOfRecord(twelve).connection?.nodes).toHaveLength(12);
   });
   it('stars by leads: nine-lead wye has three for each circuit of a half', () => {
-    const nine: WindingRecord = { ...M1, circuits: 1, connection: 'wye', leads: '9', starPoints: 1, endsPerStar: 6 };
+    const nine: ThreePhaseRecord = { ...M1, circuits: 1, connection: 'wye', leads: '9', starPoints: 1, endsPerStar: 6 };
     expect(checkRecord(nine, {}).find((f) => f.check === 'star-points')?.message).toMatch(
       /6 ends lie in star points inside; .* has 3/,
     );
@@ -125,7 +126,7 @@ describe('leads in halves', () => {
 
 describe('windings beside the stator’s', () => {
   it('the rings’ voltage follows the effective turns', () => {
-    const rotor: WindingRecord = { ...M1, slots: 24, spansSlots: [6], turns: [8], circuits: 1, connection: 'wye' };
+    const rotor: ThreePhaseRecord = { ...M1, slots: 24, spansSlots: [6], turns: [8], circuits: 1, connection: 'wye' };
     const found = windingRotorVoltage.compute({
       stator: M1,
       rotor,
@@ -141,14 +142,19 @@ describe('windings beside the stator’s', () => {
     ).toThrow(/6 poles and the stator 4/);
   });
   it('a rotor is judged by its own plate; a second winding takes the core of the first', () => {
-    expect(plateOfPart({ ...plate, rotorVoltageV: 223, rotorCurrentA: 80 }, 'rotor')).toMatchObject({
+    expect(plateOfPart({ ...plate, rotorVoltageV: 223, rotorCurrentA: 80 }, 'wound-rotor')).toMatchObject({
       voltagesV: [223],
       currentsA: [80],
       frequencyHz: 50,
     });
     expect(plateOfPart(plate, 'second')).not.toHaveProperty('speedRpm');
-    expect(inSameCore({ poles: 6, turns: [20] }, M1)).toMatchObject({ slots: 36, boreM: 0.15, poles: 6 });
-    expect(inSameCore({ slots: 48 }, M1).slots).toBe(48);
+    expect(inItsCore(threePhaseRecord({ poles: 6, turns: [20] }), 'second', M1)).toMatchObject({
+      slots: 36,
+      boreM: 0.15,
+      poles: 6,
+    });
+    expect(inItsCore(threePhaseRecord({ slots: 48 }), 'second', M1).slots).toBe(48);
+    expect(inItsCore(threePhaseRecord({ poles: 6 }), 'wound-rotor', M1).slots).toBeUndefined();
   });
 });
 
@@ -222,8 +228,8 @@ describe('archive', () => {
     expect(near.score).toBeGreaterThan(0.95);
     expect(far.score).toBeLessThan(0.75);
     expect(near.differs).toEqual(['bore 148 mm against 150 mm', 'turns 33 against 34']);
-    expect(similarityOf(a, { record: { slots: 36 }, nameplate: {} }).score).toBeLessThan(near.score);
-    expect(similarityOf({ record: {}, nameplate: {} }, a).score).toBeLessThan(1);
+    expect(similarityOf(a, { record: threePhaseRecord({ slots: 36 }), nameplate: {} }).score).toBeLessThan(near.score);
+    expect(similarityOf({ record: threePhaseRecord({}), nameplate: {} }, a).score).toBeLessThan(1);
   });
   it('headings are read by name or label, any case', () => {
     expect(columnOf('Turns per coil')).toBe('turns');
@@ -309,40 +315,6 @@ describe('open files', () => {
     expect(groups).toHaveLength(13);
     expect(groups[1]?.slice(-2)).toEqual(['T1', '4F']);
     expect(groups.slice(1).every((g) => g[6] !== '' && g[7] !== '')).toBe(true);
-  });
-});
-
-describe('a record typed out again', () => {
-  it('reads back the same, in any shop', () => {
-    const full: WindingRecord = {
-      ...M1,
-      kind: 'three-phase',
-      grouping: new Array<number>(12).fill(3),
-      coilCount: 36,
-      linerM: 0.00025,
-      resistanceOhm: 0.6866,
-      resistanceTemperatureC: 21.5,
-      copperKg: 8.21,
-      copperState: 'burned clean',
-      capacitorF: 30e-6,
-      auxShiftSlots: 4.5,
-      remarks: 'two slots burnt',
-    };
-    const inch = { ...METRIC_DEFAULTS, lengthUnit: 'in' as const, wireSystem: 'awg' as const, massUnit: 'lb' as const };
-    for (const shop of [METRIC_DEFAULTS, inch]) {
-      const back = readWindingRecord(typedOfRecord(full), shop);
-      expect(back.problems).toEqual([]);
-      const { strands, ...rest } = back.record;
-      const { strands: wanted, ...others } = full;
-      expect(strands?.map((s) => [s.count, s.bareM.toPrecision(9)])).toEqual(
-        wanted?.map((s) => [s.count, s.bareM.toPrecision(9)]),
-      );
-      for (const [k, v] of Object.entries(others)) {
-        const got = rest[k as keyof typeof rest];
-        if (typeof v === 'number') expect(got, k).toBeCloseTo(v, 12);
-        else expect(got, k).toEqual(v);
-      }
-    }
   });
 });
 

@@ -9,10 +9,10 @@ import { gcd } from './integers.ts';
 import { layoutOf } from './layout.ts';
 import { possibleCircuits } from './connection.ts';
 import { workingFactor } from './factors.ts';
-import type { WindingRecord } from './record.ts';
+import type { ThreePhaseRecord } from './record.ts';
 
 interface Sound {
-  record: WindingRecord;
+  record: ThreePhaseRecord;
   nameplate: Nameplate;
 }
 
@@ -78,7 +78,8 @@ function soundMachine(x: {
   if (opening < 0.0015 || net * 1.15 < 20e-6 || net * 1.15 > 2500e-6 || L < 0.015) return undefined;
   const outer = D + 2 * slotDepth + 2 * back;
   if (outer < 1.3 * D || outer > 2.2 * D) return undefined;
-  const record: WindingRecord = {
+  const record: ThreePhaseRecord = {
+    kind: 'three-phase',
     slots,
     poles,
     layers: 'double',
@@ -145,7 +146,7 @@ const sound = fc
   })
   .map(soundMachine)
   .filter((m): m is Sound => m !== undefined);
-const against = (record: WindingRecord, nameplate: Nameplate) =>
+const against = (record: ThreePhaseRecord, nameplate: Nameplate) =>
   checkRecord(record, nameplate).filter((f) => f.severity !== 'I');
 const say = (list: { check: string; message: string }[]) => list.map((f) => `${f.check}: ${f.message}`);
 
@@ -162,7 +163,7 @@ describe('checks on sound machines', () => {
 
 const INCH = 25.4;
 /** One slip each, as it happens at the bench, and what must notice it. */
-const SLIPS: [string, (r: WindingRecord) => WindingRecord | undefined, string[]][] = [
+const SLIPS: [string, (r: ThreePhaseRecord) => ThreePhaseRecord | undefined, string[]][] = [
   [
     'poles for pairs',
     (r) => (r.poles && r.poles >= 4 && r.poles % 4 === 0 ? { ...r, poles: r.poles / 2 } : undefined),
@@ -216,10 +217,10 @@ describe('one planted slip', () => {
         const wrong = slip(record);
         fc.pre(wrong !== undefined);
         tried += 1;
-        const found = against(wrong as WindingRecord, nameplate).map((f) => f.check);
+        const found = against(wrong as ThreePhaseRecord, nameplate).map((f) => f.check);
         expect(
           found.some((c) => checks.includes(c)),
-          say(against(wrong as WindingRecord, nameplate)).join(' | '),
+          say(against(wrong as ThreePhaseRecord, nameplate)).join(' | '),
         ).toBe(true);
       }),
       { numRuns: draws(60) },

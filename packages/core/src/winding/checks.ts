@@ -63,6 +63,10 @@ export function neededToVerify(record: WindingRecord): readonly (keyof WindingRe
     return [...ALWAYS, ...aux, ...PLACE];
   }
   if (record.kind === 'two-speed') return [...ALWAYS, 'form', 'circuits', 'duty', ...PLACE];
+  if (record.kind === 'bar-rotor')
+    return ['slots', 'poles', 'barsPerSlot', 'barWidthM', 'barHeightM', 'connection', 'circuits', 'coreLengthM'];
+  if (record.kind === 'tooth-coil')
+    return [...ALWAYS.filter((f) => f !== 'spansSlots'), 'layers', 'connection', 'circuits', 'leads', ...PLACE];
   const link = record.leads === '6 part-winding' ? [] : (['connection'] as const);
   return [...ALWAYS, 'layers', 'form', ...link, 'circuits', 'leads', ...PLACE];
 }

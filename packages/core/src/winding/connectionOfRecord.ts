@@ -1,15 +1,16 @@
 import { connect, possibleCircuits, type Connection, type ConnectionChoice } from './connection.ts';
 import { inHalves, layoutOfRecord } from './recordLayout.ts';
 import type { Layout } from './layoutTypes.ts';
-import type { WindingRecord } from './record.ts';
+import { isPlainThreePhase, type WindingRecord } from './record.ts';
 
 /** What a record says of its connection, in the terms of `connect`; undefined while connection or circuits are missing. */
 export function connectionChoiceOf(record: WindingRecord, layout: Layout): ConnectionChoice | undefined {
-  const kind = record.kind ?? 'three-phase';
+  const { kind } = record;
   const circuits = record.circuits ?? (kind === 'single-phase' ? 1 : undefined);
-  const connection = kind === 'three-phase' ? (record.leads === '6 part-winding' ? 'wye' : record.connection) : 'delta';
+  const plain = isPlainThreePhase(record);
+  const connection = plain ? (record.leads === '6 part-winding' ? 'wye' : record.connection) : 'delta';
   if (circuits === undefined || connection === undefined) return undefined;
-  const all = circuits * (inHalves(record) && kind === 'three-phase' ? 2 : 1);
+  const all = circuits * (inHalves(record) && plain ? 2 : 1);
   const jumper =
     record.jumper ?? possibleCircuits(layout).find((p) => p.circuits === all)?.jumpers[0] ?? 'adjacent-pole';
   return {
@@ -31,6 +32,11 @@ export function connectionOfRecord(
   | { layout: Layout; connection: Connection; why?: undefined } {
   const laid = layoutOfRecord(record);
   if (!laid.layout) return { why: laid.why };
+  if (record.kind === 'bar-rotor')
+    return {
+      layout: laid.layout,
+      why: 'Bars are joined as waves: half of a phase forward, a jumper, half of it back.',
+    };
   const choice = connectionChoiceOf(record, laid.layout);
   if (!choice) return { layout: laid.layout, why: 'Connection and circuits are not recorded yet.' };
   try {

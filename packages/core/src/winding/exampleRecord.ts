@@ -3,6 +3,7 @@ import type { WindingRecord } from './record.ts';
 
 /** The worked example of the winding calculations: 11 kW, four poles, 36 slots, two-circuit delta at 400 V, 50 Hz. */
 export const EXAMPLE_RECORD = {
+  kind: 'three-phase',
   slots: 36,
   poles: 4,
   layers: 'double',

@@ -9,10 +9,11 @@ import { concentricMeanTurnM, meanTurnFromMassM, temperatureFactor, windingMeanT
 import { windingFigures } from './figures.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
 import { polesFrom } from '../machine/nameplate.ts';
-import type { WindingRecord } from './record.ts';
+import { type WindingRecord, type ThreePhaseRecord } from './record.ts';
 
 /** Machine M1 of the winding reference, section 7. */
-const record: WindingRecord = {
+const record: ThreePhaseRecord = {
+  kind: 'three-phase',
   slots: 36,
   poles: 4,
   layers: 'double',
@@ -182,7 +183,7 @@ describe('checks of a record', () => {
     expect(verifiable).toBe(false);
     expect(missing).toContain('turns');
   });
-  const slips: [string, Partial<WindingRecord>, string][] = [
+  const slips: [string, Partial<ThreePhaseRecord>, string][] = [
     ['poles for pairs', { poles: 2 }, 'speed'],
     ['span off by one', { spansSlots: [10] }, 'span'],
     ['wires for ends', { endsPerLead: 8 }, 'wires-ends'],
@@ -217,7 +218,7 @@ describe('checks of a record', () => {
   it('copper weighed is compared with a sample coil where one was measured, else with the geometry', () => {
     const bare = (r: WindingRecord) =>
       runCalculation(windingFigures, { record: r, nameplate }).values.sampleBareMassKg as number;
-    const sampled: WindingRecord = { ...record, sampleCoilM: 0.6 };
+    const sampled: ThreePhaseRecord = { ...record, sampleCoilM: 0.6 };
     const found = (share: number) =>
       checkRecord({ ...sampled, copperKg: bare(sampled) * share, copperState: 'burned clean' }, nameplate).find(
         (f) => f.check === 'copper-mass',

@@ -94,7 +94,8 @@ export const windingFigures = defineCalculation({
       out.wiresInHand = wiresInHand(strands);
       out.conductorAreaM2 = area;
     }
-    const hasTurns = (record.turns?.length ?? 0) > 0;
+    // bars over each other are the sides of one turn
+    const hasTurns = record.kind === 'bar-rotor' || (record.turns?.length ?? 0) > 0;
     const circuits = runningCircuits(record);
     const connection = runningConnection(record);
     const phases = record.kind === 'single-phase' ? 1 : 3;

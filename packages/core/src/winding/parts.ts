@@ -3,30 +3,23 @@ import { defineCalculation, refuse } from '../calculation.ts';
 import { limit } from '../limits/limits.ts';
 import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { nameplateSchema, type Nameplate } from '../machine/nameplate.ts';
+import { partFacts, type WindingPart } from '../machine/parts.ts';
 import { windingFigures } from './figures.ts';
 import { ratingOf, runningConnection } from './recordLayout.ts';
 import { windingRecordSchema, type WindingRecord } from './record.ts';
-
-/** The windings of one motor: the stator's, a second one in the same core, the rotor's (slip rings). */
-export const WINDING_PARTS = ['stator', 'second', 'rotor'] as const;
-export type WindingPart = (typeof WINDING_PARTS)[number];
-export const PART_TITLES: Readonly<Record<WindingPart, string>> = {
-  stator: 'Stator',
-  second: 'Second winding, same core',
-  rotor: 'Wound rotor',
-};
 
 /**
  * What the nameplate says of one winding. A rotor is judged at its standstill voltage and its own current; a second
  * winding has the line voltage and frequency only, its speed and current are not those of the first.
  */
 export function plateOfPart(nameplate: Nameplate, part: WindingPart): Nameplate {
-  if (part === 'stator') return nameplate;
+  const { plate } = partFacts(part);
+  if (plate === 'whole') return nameplate;
   const { frequencyHz, voltagesV, phases, poles, insulationClass, enclosure } = nameplate;
   const common = Object.fromEntries(
     Object.entries({ frequencyHz, phases, insulationClass, enclosure }).filter(([, v]) => v !== undefined),
   ) as Nameplate;
-  if (part === 'second') return voltagesV === undefined ? common : { ...common, voltagesV };
+  if (plate === 'line') return voltagesV === undefined ? common : { ...common, voltagesV };
   return {
     ...common,
     ...(poles === undefined ? {} : { poles }),
@@ -35,8 +28,8 @@ export function plateOfPart(nameplate: Nameplate, part: WindingPart): Nameplate 
   };
 }
 
-/** A second winding lies in the same core: what was measured there once is not asked again. */
-export function inSameCore(record: WindingRecord, stator: WindingRecord | undefined): WindingRecord {
+/** A second winding lies in another's core: what was measured there once is not asked again. */
+function inSameCore(record: WindingRecord, stator: WindingRecord | undefined): WindingRecord {
   if (!stator) return record;
   const core = [
     'slots',
@@ -57,6 +50,11 @@ export function inSameCore(record: WindingRecord, stator: WindingRecord | undefi
     core.filter((k) => record[k] === undefined && stator[k] !== undefined).map((k) => [k, stator[k]]),
   );
   return { ...record, ...shared };
+}
+
+/** The record of a part's winding with what was measured of its core, also where that is another part's. */
+export function inItsCore(record: WindingRecord, part: WindingPart, carrier: WindingRecord | undefined): WindingRecord {
+  return partFacts(part).core === undefined ? record : inSameCore(record, carrier);
 }
 
 /** Calculation `winding.rotorVoltage`. */

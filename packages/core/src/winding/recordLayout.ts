@@ -7,7 +7,7 @@ import type { WindingRecord } from './record.ts';
 export function layoutInputOf(record: WindingRecord): LayoutInput | undefined {
   const { slots, poles } = record;
   if (slots === undefined || poles === undefined) return undefined;
-  const kind = record.kind ?? 'three-phase';
+  const { kind } = record;
   const spans = record.spansSlots;
   const turns = record.turns && record.turns.length > 0 ? [...record.turns] : [1];
   if (kind === 'single-phase') {
@@ -33,17 +33,30 @@ export function layoutInputOf(record: WindingRecord): LayoutInput | undefined {
         : {}),
     };
   }
+  const plain = { kind: 'three-phase', slots, poles } as const;
+  // two bars over each other are the two sides of a coil of one turn, a pole pitch wide or as wide as the far end is bent
+  if (kind === 'bar-rotor')
+    return {
+      ...plain,
+      layers: 2,
+      form: 'lap',
+      poleGroups: 'every-pole',
+      spanSlots: record.farPitchSlots ?? Math.round(slots / poles),
+      turns: [(record.barsPerSlot ?? 2) / 2],
+    };
   const layers = record.layers === 'single' ? 1 : 2;
   const form = record.form ?? 'lap';
   const poleGroups = kind === 'two-speed' ? 'consequent' : (record.poleGroups ?? 'every-pole');
   const mean = spans && spans.length > 0 ? spans.reduce((a, b) => a + b, 0) / spans.length : undefined;
   const fixedByForm = layers === 1 && (form === 'concentric' || poleGroups === 'consequent');
-  if (mean === undefined && !fixedByForm) return undefined;
+  if (mean === undefined && !fixedByForm && kind !== 'tooth-coil') return undefined;
   // a sequence that does not fit the core is said by its check; the drawing goes on with the regular one
   const counted = record.grouping && record.grouping.length > 1 ? record.grouping : undefined;
   const coils = layers === 1 ? slots / 2 : slots;
   const belts = (poleGroups === 'consequent' ? 3 : 6) * (poles / 2);
   const grouping = counted && groupingFits(counted, coils, belts) ? { grouping: [...counted] } : {};
+  if (kind === 'tooth-coil')
+    return { ...plain, layers, form: 'lap', poleGroups: 'every-pole', spanSlots: 1, ...grouping, turns };
   return {
     kind,
     slots,

@@ -2,15 +2,15 @@ import { z } from 'zod';
 import { nameplateSchema, type Nameplate } from '../machine/nameplate.ts';
 import { connectionOfRecord } from './connectionOfRecord.ts';
 import type { Layout } from './layoutTypes.ts';
-import { WINDING_PARTS, type WindingPart } from './parts.ts';
-import { windingRecordSchema, type WindingRecord } from './record.ts';
+import { windingPartSchema, type WindingPart } from '../machine/parts.ts';
+import { recordOfBefore, windingRecordSchema, type WindingRecord } from './record.ts';
 
 /** A winding as a file of its own: documented in docs/winding-record.schema.json. SI units, as the names of the fields say. */
 export const windingFileSchema = z.strictObject({
   format: z.literal('norther-winding'),
-  formatVersion: z.literal(1),
+  formatVersion: z.literal(2),
   title: z.string().max(200),
-  part: z.enum(WINDING_PARTS).default('stator'),
+  part: windingPartSchema.default('stator'),
   nameplate: nameplateSchema,
   record: windingRecordSchema,
 });
@@ -22,14 +22,21 @@ export function windingFile(
   nameplate: Nameplate,
   record: WindingRecord,
 ): WindingFile {
-  return { format: 'norther-winding', formatVersion: 1, title, part, nameplate, record };
+  return { format: 'norther-winding', formatVersion: 2, title, part, nameplate, record };
+}
+
+/** A winding file of today or of before: version 1 had one flat record for all kinds of winding. Throws a ZodError. */
+export function readWindingFile(raw: unknown): WindingFile {
+  const old = z.looseObject({ formatVersion: z.literal(1), record: z.record(z.string(), z.unknown()) }).safeParse(raw);
+  if (!old.success) return windingFileSchema.parse(raw);
+  return windingFileSchema.parse({ ...old.data, formatVersion: 2, record: recordOfBefore(old.data.record) });
 }
 
 /** The published schema of a winding file. */
 export function windingFileJsonSchema(): Record<string, unknown> {
   return {
     ...(z.toJSONSchema(windingFileSchema, { io: 'input' }) as Record<string, unknown>),
-    title: 'Norther winding record, version 1',
+    title: 'Norther winding record, version 2',
     description:
       'One winding as recorded. Lengths in m, areas in m², mass in kg, voltage in V, current in A, resistance in Ω, capacitance in F, temperature in °C; spans in slots ("1-9" is 8); numbers of slots, coils and groups count from 1, clockwise seen from the connection end.',
   };

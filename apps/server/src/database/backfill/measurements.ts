@@ -1,6 +1,6 @@
-import { METRIC_DEFAULTS, OPERATIONS, familyOf, type Nameplate, type Verdict } from '@norther/core';
+import { METRIC_DEFAULTS, OPERATIONS, familyOf, type Nameplate, type PartKind, type Verdict } from '@norther/core';
 import type pg from 'pg';
-import { measuredByBalance, measuredByStep, measuredByTest, partOf } from '../../measurement/measured.ts';
+import { measuredByBalance, measuredByStep, measuredByTest, partOfStep } from '../../measurement/measured.ts';
 import { addMeasurements, type MeasurementOf } from '../../measurement/measurementStatements.ts';
 import { onceByOwner } from './onceByOwner.ts';
 
@@ -45,6 +45,10 @@ const SOURCES = [
 /** Once: measured quantities of readings of before, and the family of every visit. By the owner, after the migrations. */
 export async function backfillMeasurements(owner: pg.Client): Promise<void> {
   await onceByOwner(owner, NAME, async (tables) => {
+    const { rows: known } = await owner.query<{ id: string; kinds: PartKind[] }>(
+      'select job_id as id, array_agg(kind) as kinds from part group by job_id',
+    );
+    const parts = new Map(known.map((p) => [p.id, p.kinds]));
     for (const { source, text, measured } of SOURCES)
       for (let last = '00000000-0000-0000-0000-000000000000'; ;) {
         const { rows } = await owner.query<Old>(text, [last]);
@@ -54,7 +58,8 @@ export async function backfillMeasurements(owner: pg.Client): Promise<void> {
             source,
             sourceId: o.id,
             stage: o.stage,
-            part: o.code !== undefined && OPERATIONS.has(o.code) ? partOf(o.code) : undefined,
+            part:
+              o.code !== undefined && OPERATIONS.has(o.code) ? partOfStep(o.code, parts.get(o.jobId) ?? []) : undefined,
             at: o.at,
             personName: o.person,
             verdict: o.verdict,

@@ -1,5 +1,5 @@
 import type { Signed } from '@norther/contracts';
-import type { Resin, TestStage, Verdict } from '@norther/core';
+import type { PartKind, Resin, TestStage, Verdict } from '@norther/core';
 import { sql } from 'drizzle-orm';
 import {
   bigserial,
@@ -15,7 +15,7 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import { id, now, verdictIn, type BadRow, type Limits, type Typed, type Values } from './columns.ts';
-import { ofJob } from './jobs.ts';
+import { ofJob, ofPart, ofUnit } from './jobs.ts';
 import { trace } from './instruments.ts';
 
 /** A reading is never overwritten: a correction is a new row that supersedes an old one, with its reason. */
@@ -24,6 +24,8 @@ export const testRun = pgTable(
   {
     id: id(),
     jobId: uuid('job_id').notNull(),
+    part: text('part').$type<PartKind>().notNull(),
+    unitId: uuid('unit_id'),
     stage: text('stage').$type<TestStage>().notNull(),
     kind: text('kind').notNull(),
     typed: jsonb('typed').$type<Typed>().notNull(),
@@ -41,7 +43,8 @@ export const testRun = pgTable(
     signed: jsonb('signed').$type<Signed>(),
   },
   (t) => [
-    ofJob('test_run_job', t),
+    ofPart('test_run_part_of', t),
+    ofUnit('test_run_unit', t),
     index('test_run_job_index').on(t.jobId),
     unique('test_run_superseded_once').on(t.supersedes),
     foreignKey({ name: 'test_run_supersedes', columns: [t.supersedes], foreignColumns: [t.id] }),
@@ -56,6 +59,7 @@ export const cureRun = pgTable(
   {
     id: id(),
     jobId: uuid('job_id').notNull(),
+    part: text('part').$type<PartKind>().notNull(),
     fileName: text('file_name').notNull(),
     resin: jsonb('resin').$type<Resin>().notNull(),
     limits: jsonb('limits').$type<Limits>().notNull(),
@@ -70,7 +74,7 @@ export const cureRun = pgTable(
     at: now('at'),
   },
   (t) => [
-    ofJob('cure_run_job', t),
+    ofPart('cure_run_part_of', t),
     foreignKey({ name: 'cure_run_trace', columns: [t.traceId], foreignColumns: [trace.id] }),
     index('cure_run_job_index').on(t.jobId),
     check('cure_run_verdict', verdictIn('verdict')),
@@ -82,6 +86,8 @@ export const balanceRun = pgTable(
   {
     id: id(),
     jobId: uuid('job_id').notNull(),
+    part: text('part').$type<PartKind>().notNull(),
+    unitId: uuid('unit_id'),
     typed: jsonb('typed').$type<Typed>().notNull(),
     values: jsonb('values').$type<Values>().notNull(),
     limits: jsonb('limits').$type<Limits>().notNull(),
@@ -94,7 +100,8 @@ export const balanceRun = pgTable(
     at: now('at'),
   },
   (t) => [
-    ofJob('balance_run_job', t),
+    ofPart('balance_run_part_of', t),
+    ofUnit('balance_run_unit', t),
     index('balance_run_job_index').on(t.jobId),
     check('balance_run_verdict', verdictIn('verdict')),
   ],
@@ -118,13 +125,15 @@ export const measurement = pgTable(
     bound: text('bound'),
     typed: text('typed'),
     stage: text('stage'),
-    part: text('part'),
+    part: text('part').$type<PartKind>(),
+    unitId: uuid('unit_id'),
     at: now('at'),
     personName: text('person_name'),
     verdict: text('verdict').$type<Verdict>(),
   },
   (t) => [
     ofJob('measurement_job', t),
+    ofUnit('measurement_unit', t),
     index('measurement_job_what').on(t.jobId, t.what, t.at.desc()),
     unique('measurement_once').on(t.sourceId, t.what),
     check('measurement_source', sql`${t.source} in ('test','step','balance')`),

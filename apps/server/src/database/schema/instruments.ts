@@ -1,3 +1,4 @@
+import type { PartKind } from '@norther/core';
 import { sql } from 'drizzle-orm';
 import {
   boolean,
@@ -16,7 +17,7 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import { bytea, id, now, when, type TraceChannelKept } from './columns.ts';
-import { ofJob } from './jobs.ts';
+import { ofJob, ofUnit } from './jobs.ts';
 
 /** What measures and sends by itself: a principal beside people, known by its key. */
 export const instrument = pgTable(
@@ -47,7 +48,8 @@ export const trace = pgTable(
   {
     id: id(),
     jobId: uuid('job_id'),
-    part: text('part'),
+    part: text('part').$type<PartKind>(),
+    unitId: uuid('unit_id'),
     what: text('what').notNull(),
     /** name, unit and role of each channel, in the order of its values */
     channels: jsonb('channels').$type<TraceChannelKept[]>().notNull(),
@@ -65,6 +67,7 @@ export const trace = pgTable(
   },
   (t) => [
     ofJob('trace_job', t),
+    ofUnit('trace_unit', t),
     foreignKey({ name: 'trace_instrument', columns: [t.instrumentId], foreignColumns: [instrument.id] }),
     unique('trace_stream').on(t.instrumentId, t.stream),
     index('trace_job_index').on(t.jobId),

@@ -1,5 +1,5 @@
 import type { Intake, Priority } from '@norther/contracts';
-import type { Impregnation, Nameplate, ReadingDefaults, RouteId, WhatCame } from '@norther/core';
+import type { Impregnation, Nameplate, PartKind, ReadingDefaults, RouteId, WhatCame } from '@norther/core';
 import { sql } from 'drizzle-orm';
 import {
   check,
@@ -9,6 +9,7 @@ import {
   integer,
   jsonb,
   pgTable,
+  primaryKey,
   text,
   unique,
   uniqueIndex,
@@ -78,17 +79,56 @@ export const job = pgTable(
       .where(sql`closed_at is not null`),
     index('job_family').on(t.family, t.takenInAt.desc()),
     check('job_came_known', sql`${t.came} in ('whole motor','stator only','rotor only')`),
-    check('job_quantity', sql`${t.quantity} between 1 and 500`),
+    check('job_quantity', sql`${t.quantity} between 1 and 100000`),
   ],
 );
+
+export const ofJob = (name: string, t: { jobId: Parameters<typeof foreignKey>[0]['columns'][0] }) =>
+  foreignKey({ name, columns: [t.jobId], foreignColumns: [job.id] });
+
+/** What came in with a visit: stator, rotor, a second winding. Records, tests and balances hang on a part. */
+export const part = pgTable(
+  'part',
+  { jobId: uuid('job_id').notNull(), kind: text('kind').$type<PartKind>().notNull() },
+  (t) => [
+    primaryKey({ name: 'part_key', columns: [t.jobId, t.kind] }),
+    ofJob('part_job', t),
+    check(
+      'part_kind',
+      sql`${t.kind} in ('stator','second','cage-rotor','wound-rotor','armature','field-frame','magnet-rotor')`,
+    ),
+  ],
+);
+
+type Column = Parameters<typeof foreignKey>[0]['columns'][0];
+/** What hangs on a part of a visit. */
+export const ofPart = (name: string, t: { jobId: Column; part: Column }) =>
+  foreignKey({ name, columns: [t.jobId, t.part], foreignColumns: [part.jobId, part.kind] });
+
+/** One piece of a job of many alike: what is measured and done piece by piece hangs on it. */
+export const unit = pgTable(
+  'unit',
+  {
+    id: id(),
+    jobId: uuid('job_id').notNull(),
+    ordinal: integer('ordinal').notNull(),
+    serial: text('serial'),
+    at: now('at'),
+  },
+  (t) => [
+    ofJob('unit_job', t),
+    unique('unit_ordinal').on(t.jobId, t.ordinal),
+    uniqueIndex('unit_serial').on(t.jobId, sql`lower(${t.serial})`),
+    check('unit_ordinal_range', sql`${t.ordinal} between 1 and 100000`),
+  ],
+);
+export const ofUnit = (name: string, t: { unitId: Column }) =>
+  foreignKey({ name, columns: [t.unitId], foreignColumns: [unit.id] });
 
 export const jobCounter = pgTable('job_counter', {
   year: integer('year').primaryKey(),
   last: integer('last').notNull(),
 });
-
-export const ofJob = (name: string, t: { jobId: Parameters<typeof foreignKey>[0]['columns'][0] }) =>
-  foreignKey({ name, columns: [t.jobId], foreignColumns: [job.id] });
 
 export const attachment = pgTable(
   'attachment',

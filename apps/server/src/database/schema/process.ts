@@ -3,7 +3,7 @@ import type { StepState, Verdict } from '@norther/core';
 import { sql } from 'drizzle-orm';
 import { check, foreignKey, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core';
 import { id, now, verdictIn, when, type Typed, type Values } from './columns.ts';
-import { ofJob } from './jobs.ts';
+import { ofJob, ofUnit } from './jobs.ts';
 
 export const routeStep = pgTable(
   'route_step',
@@ -25,12 +25,33 @@ export const routeStep = pgTable(
   ],
 );
 
+/** Where a step stands for one piece of a job of many; the job's own step stands for all of them. */
+export const unitStep = pgTable(
+  'unit_step',
+  {
+    unitId: uuid('unit_id').notNull(),
+    code: text('code').notNull(),
+    state: text('state').$type<StepState>().notNull().default('open'),
+    changedAt: when('changed_at'),
+  },
+  (t) => [
+    primaryKey({ name: 'unit_step_key', columns: [t.unitId, t.code] }),
+    ofUnit('unit_step_unit', t),
+    check(
+      'unit_step_state',
+      sql`${t.state} in ('open','running','passed','attention','undecided','failed','waived','recheck')`,
+    ),
+  ],
+);
+
 export const stepAttempt = pgTable(
   'step_attempt',
   {
     id: id(),
     jobId: uuid('job_id').notNull(),
     code: text('code').notNull(),
+    /** null: of the job as a whole */
+    unitId: uuid('unit_id'),
     number: integer('number').notNull(),
     startedBy: text('started_by').notNull(),
     startedAt: now('started_at'),
@@ -44,7 +65,8 @@ export const stepAttempt = pgTable(
     signed: jsonb('signed').$type<Signed>(),
   },
   (t) => [
-    unique('step_attempt_number').on(t.jobId, t.code, t.number),
+    unique('step_attempt_number').on(t.jobId, t.code, t.unitId, t.number).nullsNotDistinct(),
+    ofUnit('step_attempt_unit', t),
     foreignKey({
       name: 'step_attempt_step',
       columns: [t.jobId, t.code],

@@ -18,7 +18,7 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import { id, now, type EntryKind, type Typed } from './columns.ts';
-import { job, ofJob } from './jobs.ts';
+import { job, ofPart } from './jobs.ts';
 
 /** The bill of one winding: what was altered, and the cutting and picking lists once they are made. */
 export const materialSheet = pgTable(
@@ -30,11 +30,7 @@ export const materialSheet = pgTable(
     typed: jsonb('typed').$type<Typed>().notNull(),
     lists: jsonb('lists').$type<MaterialLists>(),
   },
-  (t) => [
-    primaryKey({ name: 'material_sheet_key', columns: [t.jobId, t.part] }),
-    ofJob('material_sheet_job', t),
-    check('material_sheet_part', sql`${t.part} in ('stator','second','rotor')`),
-  ],
+  (t) => [primaryKey({ name: 'material_sheet_key', columns: [t.jobId, t.part] }), ofPart('material_sheet_part_of', t)],
 );
 
 /** A lot as it came in. What is left of it is the sum of its entries. */

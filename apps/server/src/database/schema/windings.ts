@@ -3,7 +3,7 @@ import type { JointOrder, Nameplate, ReadingDefaults, WindingPart, WindingRecord
 import { sql } from 'drizzle-orm';
 import { check, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core';
 import { id, now, type JointTicks, type Redesigned, type Typed, type WindingRole } from './columns.ts';
-import { ofJob } from './jobs.ts';
+import { ofPart } from './jobs.ts';
 
 /** Every save is a row of its own; the newest revision of a role is the one in force. */
 export const windingRecord = pgTable(
@@ -26,8 +26,7 @@ export const windingRecord = pgTable(
   },
   (t) => [
     unique('winding_record_revision').on(t.jobId, t.part, t.role, t.revision),
-    check('winding_record_part', sql`${t.part} in ('stator','second','rotor')`),
-    ofJob('winding_record_job', t),
+    ofPart('winding_record_part_of', t),
     check('winding_record_role', sql`${t.role} in ('as_found','planned')`),
   ],
 );
@@ -57,9 +56,5 @@ export const jointSheet = pgTable(
     ticks: jsonb('ticks').$type<JointTicks>().notNull(),
     asMade: text('as_made').notNull().default(''),
   },
-  (t) => [
-    primaryKey({ name: 'joint_sheet_key', columns: [t.jobId, t.part] }),
-    ofJob('joint_sheet_job', t),
-    check('joint_sheet_part', sql`${t.part} in ('stator','second','rotor')`),
-  ],
+  (t) => [primaryKey({ name: 'joint_sheet_key', columns: [t.jobId, t.part] }), ofPart('joint_sheet_part_of', t)],
 );

@@ -1,4 +1,4 @@
-import { readArchiveTable, type ArchiveRow } from '@norther/core';
+import { readArchiveTable, type ArchiveRow, FIRST_PART } from '@norther/core';
 import type { ArchiveEntry } from '@norther/contracts';
 import Papa from 'papaparse';
 import { useDeferredValue, useState } from 'react';
@@ -47,7 +47,7 @@ const open = (e: ArchiveEntry) => (
     {e.key.startsWith('job/') ? (
       <Link
         className="text-accent underline"
-        to={`/jobs/${e.key.split('/')[1]}/plan${e.part === 'stator' ? '' : `?part=${e.part}`}`}
+        to={`/jobs/${e.key.split('/')[1]}/plan${e.part === FIRST_PART ? '' : `?part=${e.part}`}`}
       >
         open
       </Link>

@@ -1,4 +1,4 @@
-import { formatNumber, PART_TITLES } from '@norther/core';
+import { formatNumber, sayPart } from '@norther/core';
 import type { ArchiveEntry } from '@norther/contracts';
 import type { ReactNode } from 'react';
 import { useReadingDefaults } from '../../app/shop.ts';
@@ -40,7 +40,7 @@ export function SimilarList({
             <div className="min-w-0">
               <p className="font-semibold truncate" title={e.title}>
                 {e.title}
-                {e.part === 'stator' ? '' : ` · ${PART_TITLES[e.part]}`}{' '}
+                {sayPart(e.part) === '' ? '' : ` · ${sayPart(e.part)}`}{' '}
                 <span className="font-normal text-soft">{e.from}</span>
               </p>
               <p className="text-small">

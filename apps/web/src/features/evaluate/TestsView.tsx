@@ -6,14 +6,14 @@ import {
   testKind,
   TEST_STAGE_TITLES,
   type CalculationResult,
-  type Nameplate,
   type RouteId,
   type TestKind,
   type TestStage,
   typedWithUnit,
   operation,
+  FIRST_PART,
 } from '@norther/core';
-import type { JobDetail, TestView } from '@norther/contracts';
+import { type JobDetail, type TestView, windingOfPart } from '@norther/contracts';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useRecordTestMutation, useSignTestMutation } from '../../app/api/evaluate.ts';
@@ -124,12 +124,13 @@ function Entry({
   const preview = useMemo(() => {
     if (missing.length > 0 || form.reading.problems.length > 0) return undefined;
     try {
+      const own = windingOfPart(job, FIRST_PART);
       const context = judgingContext({
         stage,
         route: job.route as RouteId,
-        nameplate: job.nameplate as Nameplate,
-        found: job.winding,
-        plan: job.plan,
+        nameplate: job.nameplate,
+        found: own.found,
+        plan: own.plan,
         limits: settings?.limits ?? {},
         calibrationExpired: until !== '' && until < today(),
       });

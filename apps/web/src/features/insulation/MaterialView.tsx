@@ -4,19 +4,15 @@ import {
   billOfRecord,
   formatNumber,
   formatQuantity,
-  inSameCore,
   MATERIAL_USES,
   nestingDrawing,
-  plateOfPart,
   sayAmount,
   sayClass,
-  windingRecordSchema,
   type BillLine,
-  type Nameplate,
   type PlanBill,
   type WindingPart,
 } from '@norther/core';
-import { enamelClassOf, type JobDetail, type MaterialSheet } from '@norther/contracts';
+import { enamelClassOf, type JobDetail, type MaterialSheet, recordedParts, windingOfPart } from '@norther/contracts';
 import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useMakeListsMutation, useMaterialQuery, useSaveMaterialMutation, useStockQuery } from '../../app/api/stock.ts';
@@ -33,10 +29,9 @@ import { UsePanel } from './UsePanel.tsx';
 export function MaterialView({ job }: { job: JobDetail }) {
   const [query] = useSearchParams();
   const part = partOf(query.get('part'));
-  const parts = ['stator' as const, ...job.otherWindings.map((w) => w.part)];
+  const parts = recordedParts(job);
   const { data: sheet, error } = useMaterialQuery({ number: job.number, part });
-  const own = part === 'stator' ? job : job.otherWindings.find((w) => w.part === part);
-  const view = own?.plan ?? own?.winding;
+  const view = windingOfPart(job, part).shown;
   return (
     <>
       {parts.length > 1 ? <PartSwitch parts={parts} part={part} /> : null}
@@ -52,7 +47,7 @@ export function MaterialView({ job }: { job: JobDetail }) {
       ) : !sheet ? (
         <Quiet>Asking for the material …</Quiet>
       ) : (
-        <Bill key={`${part}${sheet.version}`} job={job} part={part} sheet={sheet} view={view} />
+        <Bill key={`${part}${sheet.version}`} job={job} part={part} sheet={sheet} />
       )}
     </>
   );
@@ -61,17 +56,7 @@ export function MaterialView({ job }: { job: JobDetail }) {
 const GEOMETRY = BILL_FIELDS.filter((f) => !f.label.startsWith('Material:') && !/waste|spool|Waste/.test(f.label));
 const STORE = BILL_FIELDS.filter((f) => /waste|spool/i.test(f.label));
 
-function Bill({
-  job,
-  part,
-  sheet,
-  view,
-}: {
-  job: JobDetail;
-  part: WindingPart;
-  sheet: MaterialSheet;
-  view: NonNullable<JobDetail['winding']>;
-}) {
+function Bill({ job, part, sheet }: { job: JobDetail; part: WindingPart; sheet: MaterialSheet }) {
   const settings = useSettings();
   const defaults = useReadingDefaults();
   const time = useTime();
@@ -80,14 +65,7 @@ function Bill({
   const [save, { isLoading: saving, error: saveError }] = useSaveMaterialMutation();
   const [make, { isLoading: making, error: makeError }] = useMakeListsMutation();
   const [shown, setShown] = useState<string>('slot liner');
-  const record = useMemo(() => {
-    const read = windingRecordSchema.parse(view.record);
-    return part === 'second' && job.winding ? inSameCore(read, windingRecordSchema.parse(job.winding.record)) : read;
-  }, [view, part, job.winding]);
-  const nameplate = useMemo(
-    () => view.redesign?.nameplate ?? plateOfPart(job.nameplate as Nameplate, part),
-    [view, job.nameplate, part],
-  );
+  const { record, nameplate } = useMemo(() => windingOfPart(job, part), [job, part]);
   const { data: lots } = useStockQuery();
   // a field that cannot be read yet says so beside itself; the bill stays, as if it were blank
   const readable = useMemo(() => {

@@ -6,25 +6,21 @@ import {
   connectionRing,
   formatNumber,
   formatQuantity,
-  inSameCore,
   JOINT_KINDS,
   JOINT_ORDERS,
   jointClassWarning,
   jointList,
   jointMaterial,
   leadMark,
-  plateOfPart,
-  windingRecordSchema,
   type Connection,
   type JointItem,
   type JointKind,
   type JointOrder,
   type Layout,
-  type Nameplate,
   type WindingPart,
   type WindingRecord,
 } from '@norther/core';
-import type { JobDetail, JointSheet } from '@norther/contracts';
+import { type JobDetail, type JointSheet, recordedParts, windingOfPart } from '@norther/contracts';
 import { Check, CheckCheck } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
@@ -34,7 +30,7 @@ import { useJointsQuery, useSaveJointsMutation, useTickJointMutation } from '../
 import { useMarks, useMay, useReadingDefaults, useSettings, useTime } from '../../app/shop.ts';
 import { DrawingView, Highlights, useMark } from '../../drawing/DrawingView.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
-import { PartSwitch, partOf } from '../winding/PartSwitch.tsx';
+import { PartSwitch, partOf, partQuery } from '../winding/PartSwitch.tsx';
 import { AsMade } from './AsMade.tsx';
 import { OddReadings } from './OddReadings.tsx';
 import { Practice } from './Practice.tsx';
@@ -51,14 +47,10 @@ export function JointsView({ job }: { job: JobDetail }) {
   const [query, setQuery] = useSearchParams();
   const part = partOf(query.get('part'));
   const view = VIEWS.find(([v]) => v === query.get('do'))?.[0] ?? 'tick';
-  const own = part === 'stator' ? job : job.otherWindings.find((w) => w.part === part);
-  const record = useMemo(() => {
-    const read = windingRecordSchema.parse((own?.plan ?? own?.winding)?.record ?? {});
-    return part === 'second' && job.winding ? inSameCore(read, windingRecordSchema.parse(job.winding.record)) : read;
-  }, [own, part, job.winding]);
+  const { record } = useMemo(() => windingOfPart(job, part), [job, part]);
   const made = useMemo(() => connectionOfRecord(record), [record]);
   const { data: sheet, error } = useJointsQuery({ number: job.number, part });
-  const parts = ['stator' as const, ...job.otherWindings.map((w) => w.part)];
+  const parts = recordedParts(job);
   if (!made.layout || !made.connection)
     return (
       <Quiet>
@@ -70,7 +62,7 @@ export function JointsView({ job }: { job: JobDetail }) {
     );
   if (error) return <ProblemNote error={error} />;
   if (!sheet) return <Quiet>Asking for the joints …</Quiet>;
-  const go = (to: string) => setQuery({ ...(part === 'stator' ? {} : { part }), ...(to === 'tick' ? {} : { do: to }) });
+  const go = (to: string) => setQuery({ ...partQuery(part), ...(to === 'tick' ? {} : { do: to }) });
   return (
     <>
       {parts.length > 1 ? <PartSwitch parts={parts} part={part} /> : null}
@@ -156,9 +148,7 @@ function TickOff({
   }, [layout, connection, school, list, sheet.ticks]);
   const { data: sheetOfMaterial } = useMaterialQuery({ number: job.number, part });
   const bill = useMemo(() => {
-    const own = part === 'stator' ? job : job.otherWindings.find((w) => w.part === part);
-    const plate = own?.plan?.redesign?.nameplate ?? plateOfPart(job.nameplate as Nameplate, part);
-    return billOfRecord(record, plate, sheetOfMaterial?.typed ?? {}, {
+    return billOfRecord(record, windingOfPart(job, part).nameplate, sheetOfMaterial?.typed ?? {}, {
       materials: settings?.materials ?? [],
       defaults,
       limits: settings?.limits,

@@ -13,7 +13,7 @@ import {
   type WindingPart,
   type WindingRecord,
 } from '@norther/core';
-import type { JobDetail } from '@norther/contracts';
+import { type JobDetail, windingOfPart } from '@norther/contracts';
 import { useMemo, useState } from 'react';
 import { useReleasePlanMutation } from '../../app/api/winding.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -61,8 +61,7 @@ const ROWS: readonly [label: string, say: (c: Column) => string][] = [
 
 /** As found and up to four candidates side by side, and the foreman's release of one of them. */
 /** Revision of the plan the screen shows; another one released meanwhile is said. */
-const planRevisionOf = (job: JobDetail, part: WindingPart): number =>
-  (part === 'stator' ? job.plan : (job.otherWindings.find((w) => w.part === part)?.plan ?? null))?.revision ?? 0;
+const planRevisionOf = (job: JobDetail, part: WindingPart): number => windingOfPart(job, part).plan?.revision ?? 0;
 
 export function Comparison({
   job,

@@ -6,18 +6,16 @@ import {
   WINDING_FIELDS,
   windingFigures,
   windingChecks,
-  inSameCore,
-  plateOfPart,
+  FIRST_PART,
+  partFacts,
   WINDING_PARTS,
-  windingRecordSchema,
   type FieldSpec,
   type Finding,
-  type Nameplate,
   type WindingPart,
   type WindingRecord,
   operation,
 } from '@norther/core';
-import type { JobDetail, WindingView } from '@norther/contracts';
+import { type JobDetail, type WindingView, windingOfPart } from '@norther/contracts';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { problemOf } from '../../app/api/base.ts';
@@ -138,7 +136,7 @@ const WORDS = { E: 'cannot be right', W: 'look again', I: 'for information' } as
 export function DataBench({ job }: { job: JobDetail }) {
   const [query] = useSearchParams();
   const part = partOf(query.get('part'));
-  const recorded = part === 'stator' ? job.winding : (job.otherWindings.find((w) => w.part === part)?.winding ?? null);
+  const recorded = windingOfPart(job, part).found;
   return (
     <>
       <PartSwitch parts={WINDING_PARTS} part={part} />
@@ -148,7 +146,7 @@ export function DataBench({ job }: { job: JobDetail }) {
 }
 
 function Bench({ job, part, recorded }: { job: JobDetail; part: WindingPart; recorded: WindingView | null }) {
-  const draftKey = part === 'stator' ? `winding:${job.number}` : `winding:${job.number}:${part}`;
+  const draftKey = part === FIRST_PART ? `winding:${job.number}` : `winding:${job.number}:${part}`;
   const form = useTypedForm({ key: draftKey, specs: WINDING_FIELDS, start: recorded?.typed ?? {} });
   const [save, saving] = useSaveWindingMutation();
   const [reason, setReason] = useState('');
@@ -156,11 +154,10 @@ function Bench({ job, part, recorded }: { job: JobDetail; part: WindingPart; rec
   const limits = useSettings()?.limits;
   const time = useTime();
   const { letters } = useMarks();
-  const nameplate = useMemo(() => plateOfPart(job.nameplate as Nameplate, part), [job, part]);
-  const stator = useMemo(() => (job.winding ? windingRecordSchema.parse(job.winding.record) : undefined), [job]);
+  const { nameplateFound: nameplate, inCore } = useMemo(() => windingOfPart(job, part), [job, part]);
   const live = useMemo(() => {
     const read = readWindingRecord(form.typed, form.defaults).record;
-    const record = part === 'second' ? inSameCore(read, stator) : read;
+    const record = inCore(read);
     const laid = layoutOfRecord(record);
     const checked = windingChecks.compute({ record, nameplate, limits: limits ?? {} });
     return {
@@ -171,7 +168,7 @@ function Bench({ job, part, recorded }: { job: JobDetail; part: WindingPart; rec
       missing: checked.missing,
       figures: runCalculation(windingFigures, { record, nameplate }),
     };
-  }, [form.typed, form.defaults, nameplate, limits, part, stator]);
+  }, [form.typed, form.defaults, nameplate, limits, inCore]);
   const agreed = job.steps.some((s) => operation(s.code).agreesData && s.state === 'passed');
   const problem = saving.error ? problemOf(saving.error) : undefined;
   const slots = typeof live.record.slots === 'number' ? live.record.slots : 0;
@@ -270,7 +267,7 @@ function Bench({ job, part, recorded }: { job: JobDetail; part: WindingPart; rec
         {form.typed['startedFrom'] ? (
           <p className="text-small text-soft">Started from {form.typed['startedFrom']}.</p>
         ) : null}
-        {part === 'rotor' && stator ? (
+        {partFacts(part).plate === 'rings' ? (
           <Quiet>
             Judged at the rotor voltage and current of the nameplate; the ring voltage is worked out on the plan.
           </Quiet>

@@ -1,8 +1,10 @@
-import { PART_TITLES, WINDING_PARTS, type WindingPart } from '@norther/core';
+import { FIRST_PART, PARTS, windingPartSchema, type WindingPart } from '@norther/core';
 import { useSearchParams } from 'react-router';
 
 /** The winding that an address names; the stator's when it names none. */
-export const partOf = (text: string | null): WindingPart => WINDING_PARTS.find((p) => p === text) ?? 'stator';
+export const partOf = (text: string | null): WindingPart => windingPartSchema.safeParse(text).data ?? FIRST_PART;
+/** What an address says of it: nothing for the first. */
+export const partQuery = (part: WindingPart): { part?: WindingPart } => (part === FIRST_PART ? {} : { part });
 
 /** Which of the motor's windings is looked at. */
 export function PartSwitch({ parts, part }: { parts: readonly WindingPart[]; part: WindingPart }) {
@@ -14,10 +16,10 @@ export function PartSwitch({ parts, part }: { parts: readonly WindingPart[]; par
           key={p}
           type="button"
           aria-pressed={p === part}
-          onClick={() => setQuery(p === 'stator' ? {} : { part: p })}
+          onClick={() => setQuery(partQuery(p))}
           className={`min-h-9 px-3 rounded-sm border font-semibold ${p === part ? 'bg-accent text-on-accent border-accent' : 'border-edge bg-sheet'}`}
         >
-          {PART_TITLES[p]}
+          {PARTS[p].title}
         </button>
       ))}
     </div>

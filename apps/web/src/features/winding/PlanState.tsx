@@ -1,5 +1,5 @@
-import { PART_TITLES, type WindingPart } from '@norther/core';
-import type { JobDetail, WindingView } from '@norther/contracts';
+import { sayPart, type WindingPart } from '@norther/core';
+import { type JobDetail, type WindingView, windingOfPart } from '@norther/contracts';
 import { useState } from 'react';
 import { useReleasePlanMutation } from '../../app/api/winding.ts';
 import { useMay, useTime } from '../../app/shop.ts';
@@ -22,7 +22,7 @@ export function PlanState({
   const [release, { isLoading, error }] = useReleasePlanMutation();
   const [reason, setReason] = useState('Rewind as found.');
   const time = useTime();
-  const found = part === 'stator' ? job.winding : job.otherWindings.find((w) => w.part === part)?.winding;
+  const { found } = windingOfPart(job, part);
   // a changed rewind differs from the record by intent: it is outdated when the record it started from was corrected
   const newer =
     plan &&
@@ -33,7 +33,7 @@ export function PlanState({
   return (
     <div className="flex flex-wrap gap-3 items-center flex-1">
       <p>
-        {part === 'stator' ? '' : `${PART_TITLES[part]}: `}
+        {sayPart(part) === '' ? '' : `${sayPart(part)}: `}
         {plan ? (
           <>
             <strong>Plan {plan.revision} released</strong> by {plan.released?.by} on {time(plan.at)}. {plan.reason}

@@ -1,23 +1,22 @@
 import {
   developedWinding,
   highSpeedLayout,
-  inSameCore,
   layoutInputOf,
   layoutOfRecord,
   phasorStar,
-  plateOfPart,
+  FIRST_PART,
+  partFacts,
   runCalculation,
   slotRing,
   slotSection,
   windingChecks,
   windingFigures,
-  windingRecordSchema,
   windingRotorVoltage,
   type Nameplate,
   type WindingPart,
   type WindingRecord,
 } from '@norther/core';
-import type { JobDetail, WindingView } from '@norther/contracts';
+import { type JobDetail, type WindingView, recordedParts, windingOfPart } from '@norther/contracts';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useMarks, useSettings } from '../../app/shop.ts';
@@ -27,7 +26,7 @@ import { ConnectionPanel } from './ConnectionPanel.tsx';
 import { FieldDrawings } from './FieldDrawings.tsx';
 import { FigureList } from './FigureList.tsx';
 import { FormerSection } from './FormerSection.tsx';
-import { PartSwitch, partOf } from './PartSwitch.tsx';
+import { PartSwitch, partOf, partQuery } from './PartSwitch.tsx';
 import { PlanState } from './PlanState.tsx';
 import { Titled } from './Titled.tsx';
 import { CoilTable, FactorTable } from './WindingTables.tsx';
@@ -39,14 +38,12 @@ export function PlanView({ job }: { job: JobDetail }) {
   const [query, setQuery] = useSearchParams();
   const part = partOf(query.get('part'));
   const changing = query.get('do') === 'change';
-  const own = part === 'stator' ? job : job.otherWindings.find((w) => w.part === part);
-  const view = own?.plan ?? own?.winding ?? null;
-  const found = own?.winding ?? null;
-  const recorded = ['stator' as const, ...job.otherWindings.map((w) => w.part)];
+  const { shown: view, found, plan } = windingOfPart(job, part);
+  const recorded = recordedParts(job);
   return (
     <>
       {recorded.length > 1 ? <PartSwitch parts={recorded} part={part} /> : null}
-      {found && (found.record['kind'] ?? 'three-phase') === 'three-phase' ? (
+      {found && found.record.kind === 'three-phase' ? (
         <div role="group" aria-label="What to plan" className="flex gap-1 mb-3">
           {(
             [
@@ -58,7 +55,7 @@ export function PlanView({ job }: { job: JobDetail }) {
               key={text}
               type="button"
               aria-pressed={on === changing}
-              onClick={() => setQuery({ ...(part === 'stator' ? {} : { part }), ...(on ? { do: 'change' } : {}) })}
+              onClick={() => setQuery({ ...partQuery(part), ...(on ? { do: 'change' } : {}) })}
               className={`min-h-9 px-3 rounded-sm border ${on === changing ? 'border-accent font-semibold bg-accent-tint' : 'border-edge bg-sheet'}`}
             >
               {text}
@@ -71,7 +68,7 @@ export function PlanView({ job }: { job: JobDetail }) {
           <Changing key={`${part}${found.revision}`} job={job} part={part} found={found} />
         </Suspense>
       ) : view ? (
-        <Plan key={`${part}${view.role}${view.revision}`} job={job} part={part} view={view} plan={own?.plan ?? null} />
+        <Plan key={`${part}${view.role}${view.revision}`} job={job} part={part} plan={plan} />
       ) : (
         <Quiet>
           No winding data yet.{' '}
@@ -85,39 +82,17 @@ export function PlanView({ job }: { job: JobDetail }) {
 }
 
 function Changing({ job, part, found }: { job: JobDetail; part: WindingPart; found: WindingView }) {
-  const record = useMemo(() => {
-    const own = windingRecordSchema.parse(found.record);
-    return part === 'second' && job.winding ? inSameCore(own, windingRecordSchema.parse(job.winding.record)) : own;
-  }, [found, part, job.winding]);
-  const nameplate = useMemo(() => plateOfPart(job.nameplate as Nameplate, part), [job.nameplate, part]);
-  return <ChangeRewind job={job} part={part} record={record} nameplate={nameplate} revision={found.revision} />;
+  const { inCore, nameplateFound } = useMemo(() => windingOfPart(job, part), [job, part]);
+  const record = useMemo(() => inCore(found.record), [inCore, found]);
+  return <ChangeRewind job={job} part={part} record={record} nameplate={nameplateFound} revision={found.revision} />;
 }
 
-function Plan({
-  job,
-  part,
-  view,
-  plan,
-}: {
-  job: JobDetail;
-  part: WindingPart;
-  view: WindingView;
-  plan: WindingView | null;
-}) {
+function Plan({ job, part, plan }: { job: JobDetail; part: WindingPart; plan: WindingView | null }) {
   const { letters } = useMarks();
   const limits = useSettings()?.limits;
-  const nameplate = useMemo(
-    () => view.redesign?.nameplate ?? plateOfPart(job.nameplate as Nameplate, part),
-    [view, job, part],
-  );
-  const stator = useMemo(
-    () => (part === 'stator' || !job.winding ? undefined : windingRecordSchema.parse(job.winding.record)),
-    [job, part],
-  );
-  const record = useMemo(() => {
-    const own = windingRecordSchema.parse(view.record);
-    return part === 'second' ? inSameCore(own, stator) : own;
-  }, [view, part, stator]);
+  const { record, nameplate } = useMemo(() => windingOfPart(job, part), [job, part]);
+  // the rings' voltage follows from both windings
+  const stator = partFacts(part).plate === 'rings' ? windingOfPart(job, FIRST_PART).found?.record : undefined;
   const laid = useMemo(() => layoutOfRecord(record), [record]);
   const input = useMemo(() => layoutInputOf(record), [record]);
   const [fast, setFast] = useState(false);
@@ -160,7 +135,7 @@ function Plan({
         </a>
       </div>
       {record.startedFrom ? <p className="text-small text-soft">Started from {record.startedFrom}.</p> : null}
-      {part === 'rotor' && stator ? <RotorVoltage job={job} stator={stator} rotor={record} /> : null}
+      {stator ? <RotorVoltage job={job} stator={stator} rotor={record} /> : null}
       <div className="grid grid-cols-[1fr_1fr_minmax(250px,0.75fr)] gap-5">
         <section aria-label="Layout">
           <Titled title="Layout, seen from the connection end" drawing={ring} file="slot-ring">

@@ -2,12 +2,13 @@ import {
   carryOver,
   METRIC_DEFAULTS,
   typedOfRecord,
-  windingFileSchema,
+  readWindingFile,
   type ReadingDefaults,
   type WindingFile,
   type WindingPart,
 } from '@norther/core';
 import { useState } from 'react';
+import { ZodError } from 'zod';
 import { useSimilarQuery } from '../../app/api/archive.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
@@ -76,12 +77,14 @@ export function TakeOver({
 
 function readFile(text: string): { file: WindingFile } | { why: string } {
   try {
-    const read = windingFileSchema.safeParse(JSON.parse(text));
-    if (read.success) return { file: read.data };
-    const issue = read.error.issues[0];
-    return { why: `This is not a winding record of Norther: ${issue?.path.join('.') ?? ''} ${issue?.message ?? ''}.` };
-  } catch {
-    return { why: 'This file is not JSON; take the one that "record (JSON)" gives.' };
+    return { file: readWindingFile(JSON.parse(text)) };
+  } catch (error) {
+    const issue = error instanceof ZodError ? error.issues[0] : undefined;
+    return {
+      why: issue
+        ? `This is not a winding record of Norther: ${issue.path.join('.')} ${issue.message}.`
+        : 'This file is not JSON; take the one that "record (JSON)" gives.',
+    };
   }
 }
 
@@ -94,12 +97,7 @@ function Choice({
   number: string;
   part: WindingPart;
   typed: Record<string, string>;
-  onTake: (entry: {
-    title: string;
-    from: string;
-    typed: Record<string, string>;
-    readWith: Record<string, string>;
-  }) => void;
+  onTake: (entry: { title: string; from: string; typed: Record<string, string>; readWith: ReadingDefaults }) => void;
 }) {
   const { data, error } = useSimilarQuery({ number, part, typed });
   if (error) return <ProblemNote error={error} />;
