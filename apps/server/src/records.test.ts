@@ -293,16 +293,17 @@ describe('out and in again', () => {
     for (const [table, own] of [
       ['job', ['id', 'version', 'imported_from']],
       ['part', []],
+      ['unit', ['id', 'at']],
       ['winding_record', ['id']],
       ['joint_sheet', []],
       ['material_sheet', []],
       ['route_step', []],
       ['step_attempt', ['id']],
-      ['test_run', []],
+      ['test_run', ['unit_id']],
       ['cure_run', ['id', 'trace_id']],
       ['trace', ['id']],
-      ['measurement', ['id', 'source_id']],
-      ['balance_run', ['id']],
+      ['measurement', ['id', 'source_id', 'unit_id']],
+      ['balance_run', ['id', 'unit_id']],
       ['attachment', ['id']],
       ['report', ['id']],
       ['stock_entry', ['id', 'lot_id']],
@@ -310,7 +311,7 @@ describe('out and in again', () => {
     ] as const) {
       const was = await rows(server, table, [...own]);
       expect(await rows(other, table, [...own]), table).toEqual(was);
-      if (table !== 'attachment') expect(was.length, table).toBeGreaterThan(0);
+      if (table !== 'attachment' && table !== 'unit') expect(was.length, table).toBeGreaterThan(0);
     }
     const samples = (from: TestServer) =>
       from.pool.query(

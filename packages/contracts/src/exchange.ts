@@ -20,6 +20,7 @@ import { intakeSchema, typedSchema, type JobDetail, type WindingView } from './j
 import type { JointTick } from './joints.ts';
 import type { MaterialLists } from './material.ts';
 import type { ShopSettings } from './shop.ts';
+import { MOST_UNITS } from './unit.ts';
 import { STOCK_UNITS, stockWhatSchema } from './stock.ts';
 
 /** What is checked by a looser form than the type it has from there on: what more a file holds is kept. */
@@ -101,6 +102,11 @@ export const jobFileSchema = z.object({
     readWith,
     intake: intakeSchema,
   }),
+  /** pieces of a job of many */
+  units: z
+    .array(z.object({ ordinal: z.int().min(1).max(MOST_UNITS), serial: line.nullable() }))
+    .max(MOST_UNITS)
+    .default([]),
   /** parts that came in; files of before say them by their windings */
   parts: z.array(z.enum(PART_KINDS)).default([]),
   windings: z.array(
@@ -211,6 +217,8 @@ export const jobFileSchema = z.object({
       id: z.uuid(),
       /** left out in files of before: what came in says it */
       part: z.enum(PART_KINDS).optional(),
+      /** the piece, by its ordinal */
+      unit: z.int().min(1).nullable().default(null),
       stage: z.enum(TEST_STAGES),
       kind: z.enum(TEST_KINDS.map((t) => t.id) as [string, ...string[]]),
       typed: typedSchema,
@@ -249,6 +257,7 @@ export const jobFileSchema = z.object({
   balances: z.array(
     z.object({
       part: z.enum(PART_KINDS).optional(),
+      unit: z.int().min(1).nullable().default(null),
       typed: typedSchema,
       values: fieldValues,
       limits: limits.default({}),

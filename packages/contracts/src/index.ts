@@ -15,3 +15,4 @@ export * from './trace.ts';
 export * from './stock.ts';
 export * from './material.ts';
 export * from './parts.ts';
+export * from './unit.ts';

@@ -35,7 +35,7 @@ export type Priority = (typeof PRIORITIES)[number];
 
 export const intakeSchema = z.strictObject({
   came: z.enum(WHAT_CAME),
-  quantity: z.int().min(1).max(500).default(1),
+  quantity: z.int().min(1).max(100_000).default(1),
   fitted: z
     .array(z.enum(['bearings', 'thermal sensors', 'heaters', 'brake', 'encoder', 'fan', 'coupling']))
     .default([]),
@@ -90,6 +90,8 @@ export const testBody = z.strictObject({
   kind: z.string().max(60),
   /** the part tested; left out, the stator, or what came in */
   part: partKindSchema.optional(),
+  /** the piece tested, by its number, in a job of many */
+  unit: z.int().min(1).optional(),
   typed: typedSchema,
   calibratedUntil: day.optional(),
   supersedes: z.uuid().optional(),
@@ -111,6 +113,8 @@ export const cureBody = z.strictObject({
 export const traceCureBody = cureBody.omit({ csv: true, unit: true, fileName: true }).extend({ traceId: z.uuid() });
 export const balanceBody = z.strictObject({
   part: partKindSchema.optional(),
+  unit: z.int().min(1).optional(),
+  /** the piece tested, by its number, in a job of many */
   typed: typedSchema,
   reason: z.string().trim().max(500).optional(),
 });

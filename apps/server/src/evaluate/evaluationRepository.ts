@@ -16,9 +16,13 @@ interface Last {
 /** All SQL of tests, cures and balances: only ever added. */
 @Injectable()
 export class EvaluationRepository {
-  /** Readings of a job, the oldest first. */
+  /** Readings of a job as a whole, the oldest first. */
   async tests(tx: Transaction, row: OfJob): Promise<TestRow[]> {
-    return tx.select().from(testRun).where(eq(testRun.jobId, row.id)).orderBy(asc(testRun.takenAt));
+    return tx
+      .select()
+      .from(testRun)
+      .where(and(eq(testRun.jobId, row.id), isNull(testRun.unitId)))
+      .orderBy(asc(testRun.takenAt));
   }
 
   async test(tx: Transaction, row: OfJob, id: string): Promise<TestRow | undefined> {
@@ -66,7 +70,7 @@ export class EvaluationRepository {
     const [last] = await tx
       .select({ verdict: balanceRun.verdict, reason: balanceRun.reason })
       .from(balanceRun)
-      .where(eq(balanceRun.jobId, row.id))
+      .where(and(eq(balanceRun.jobId, row.id), isNull(balanceRun.unitId)))
       .orderBy(desc(balanceRun.at))
       .limit(1);
     return last;

@@ -32,6 +32,7 @@ import { ReadJob } from '../job/readJob.ts';
 import { measuredByBalance, measuredByTest } from '../measurement/measured.ts';
 import { MeasurementRepository } from '../measurement/measurementRepository.ts';
 import { badField, badForm, notFound, Problem } from '../problem/problem.ts';
+import { Units } from '../job/units.ts';
 import { Shop } from '../shop/shop.ts';
 import type { JudgedLog } from '../thread/work.ts';
 import { WorkThread } from '../thread/workThread.ts';
@@ -50,6 +51,7 @@ export class Evaluations {
   readonly traces: Traces;
   readonly runs: EvaluationRepository;
   readonly jobs: JobRepository;
+  readonly units: Units;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) read: ReadJob,
@@ -59,6 +61,7 @@ export class Evaluations {
     @Inject(Traces) traces: Traces,
     @Inject(EvaluationRepository) runs: EvaluationRepository,
     @Inject(JobRepository) jobs: JobRepository,
+    @Inject(Units) units: Units,
   ) {
     this.writes = writes;
     this.read = read;
@@ -68,6 +71,7 @@ export class Evaluations {
     this.traces = traces;
     this.runs = runs;
     this.jobs = jobs;
+    this.units = units;
   }
 
   async test(
@@ -85,6 +89,7 @@ export class Evaluations {
       if (body.supersedes === undefined) refuseClosed(row);
       if (body.supersedes !== undefined) await this.mayCorrect(tx, row, body);
       const part = await this.partOf(tx, row, body.part, 'stator');
+      const unitId = body.unit === undefined ? null : (await this.units.of(row, body.unit, tx)).id;
       const calibrationExpired =
         body.calibratedUntil !== undefined && body.calibratedUntil < act.at.toISOString().slice(0, 10);
       const context = await this.testContext(tx, row, part, body.stage, settings.limits, calibrationExpired);
@@ -92,6 +97,7 @@ export class Evaluations {
       const id = await this.runs.addTest(tx, {
         jobId: row.id,
         part,
+        unitId,
         stage: body.stage,
         kind: kind.id,
         typed: body.typed,
@@ -115,6 +121,7 @@ export class Evaluations {
           sourceId: id,
           stage: body.stage,
           part,
+          unitId,
           at: act.at,
           personName: act.actor.name,
           verdict: judged.verdict,
@@ -274,9 +281,11 @@ export class Evaluations {
       const row = await this.read.row(number, tx, 'lock');
       refuseClosed(row);
       const part = await this.partOf(tx, row, body.part, 'rotor');
+      const unitId = body.unit === undefined ? null : (await this.units.of(row, body.unit, tx)).id;
       const id = await this.runs.addBalance(tx, {
         jobId: row.id,
         part,
+        unitId,
         typed: body.typed,
         values: reading.values,
         limits: settings.limits,
@@ -290,7 +299,16 @@ export class Evaluations {
       });
       await this.measurements.add(
         tx,
-        { jobId: row.id, source: 'balance', sourceId: id, part, at: act.at, personName: act.actor.name, verdict },
+        {
+          jobId: row.id,
+          source: 'balance',
+          sourceId: id,
+          part,
+          unitId,
+          at: act.at,
+          personName: act.actor.name,
+          verdict,
+        },
         measuredByBalance({ typed: body.typed, values: reading.values }, defaultsOf(settings)),
       );
       await audit({

@@ -145,6 +145,13 @@ export class Exchange {
         (kind) => said.includes(kind) && !(isWound && kind === 'cage-rotor' && file.parts.length === 0),
       );
       await this.jobs.addParts(tx, row, parts);
+      const units = await this.whole.addUnits(tx, jobId, file.units);
+      const unitOf = (ordinal: number | null): string | null => {
+        const id = ordinal === null ? null : units.get(ordinal);
+        if (id === undefined)
+          throw badField('units', `A reading in this file is of piece ${ordinal}, which is missing.`);
+        return id;
+      };
       const partOn = (rail: 'stator' | 'rotor', named: PartKind | undefined): PartKind =>
         named ?? partOnRail(parts, rail) ?? parts[0] ?? FIRST_PART;
       const defaults = { ...METRIC_DEFAULTS, ...file.job.readWith } as ReadingDefaults;
@@ -222,6 +229,7 @@ export class Exchange {
           id: idOf(t.id),
           jobId,
           part: partOn('stator', t.part),
+          unitId: unitOf(t.unit),
           stage: t.stage,
           kind: t.kind,
           typed: t.typed,
@@ -246,6 +254,7 @@ export class Exchange {
             sourceId: idOf(t.id),
             stage: t.stage,
             part: partOn('stator', t.part),
+            unitId: unitOf(t.unit),
             at: new Date(t.takenAt),
             personName: t.person,
             verdict: t.verdict,
@@ -279,11 +288,12 @@ export class Exchange {
           personName: person,
           at: new Date(at),
         });
-      for (const { person, at, ...b } of file.balances) {
+      for (const { person, at, unit, ...b } of file.balances) {
         const runId = await this.runs.addBalance(tx, {
           ...b,
           jobId,
           part: partOn('rotor', b.part),
+          unitId: unitOf(unit),
           calculation: b.calculation ?? b.result.id,
           calculationVersion: b.calculationVersion ?? b.result.version,
           personName: person,
@@ -296,6 +306,7 @@ export class Exchange {
             source: 'balance',
             sourceId: runId,
             part: partOn('rotor', b.part),
+            unitId: unitOf(unit),
             at: new Date(at),
             personName: person,
             verdict: b.verdict,

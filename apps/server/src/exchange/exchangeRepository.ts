@@ -16,6 +16,7 @@ import {
   stockLot,
   testRun,
   trace,
+  unit,
 } from '../database/schema.ts';
 import type { JobRow } from '../job/jobRepository.ts';
 
@@ -29,6 +30,7 @@ export class ExchangeRepository {
   async read(row: JobRow, tables: Reader) {
     const of = <T extends { jobId: Column }>(table: T) => eq(table.jobId, row.id);
     return {
+      units: await tables.select().from(unit).where(of(unit)).orderBy(asc(unit.ordinal)),
       sheets: await tables.select().from(jointSheet).where(of(jointSheet)).orderBy(jointSheet.part),
       bills: await tables.select().from(materialSheet).where(of(materialSheet)).orderBy(materialSheet.part),
       tests: await tables.select().from(testRun).where(of(testRun)).orderBy(asc(testRun.takenAt), asc(testRun.id)),
@@ -54,6 +56,19 @@ export class ExchangeRepository {
   async addSheets(tx: Transaction, jobId: string, file: Pick<JobFile, 'material' | 'joints'>): Promise<void> {
     for (const bill of file.material) await tx.insert(materialSheet).values({ jobId, ...bill });
     for (const sheet of file.joints) await tx.insert(jointSheet).values({ jobId, ...sheet });
+  }
+
+  /** Pieces of the job, by ordinal. */
+  async addUnits(tx: Transaction, jobId: string, units: JobFile['units']): Promise<Map<number, string>> {
+    const made = new Map<number, string>();
+    for (let i = 0; i < units.length; i += 5000) {
+      const rows = await tx
+        .insert(unit)
+        .values(units.slice(i, i + 5000).map((u) => ({ jobId, ...u })))
+        .returning({ id: unit.id, ordinal: unit.ordinal });
+      for (const u of rows) made.set(u.ordinal, u.id);
+    }
+    return made;
   }
 
   async addStep(tx: Transaction, values: typeof routeStep.$inferInsert): Promise<void> {

@@ -17,7 +17,8 @@ export function jobFileOf(x: {
   logs: ReadonlyMap<string, Samples>;
 }): JobFile {
   const { row, detail, windings, logs } = x;
-  const { sheets, bills, tests, cures, balances, files, reports, events, taken } = x.rows;
+  const { units, sheets, bills, tests, cures, balances, files, reports, events, taken } = x.rows;
+  const ordinals = new Map<string | null, number>(units.map((u) => [u.id, u.ordinal]));
   const lots = [...new Map(taken.map((t) => [t.lot.id, t.lot])).values()];
   return jobFileSchema.parse({
     format: 'norther-job',
@@ -39,6 +40,7 @@ export function jobFileOf(x: {
       readWith: row.readWith,
       intake: row.intake,
     },
+    units: units.map(({ ordinal, serial }) => ({ ordinal, serial })),
     parts: detail.parts.map((p) => p.kind),
     windings: [...windings].reverse(),
     joints: sheets,
@@ -51,7 +53,12 @@ export function jobFileOf(x: {
       notes,
       attempts: attempts.map(({ id: _id, ...a }) => a),
     })),
-    tests: tests.map((t) => ({ ...t, person: t.personName, takenAt: t.takenAt.toISOString() })),
+    tests: tests.map((t) => ({
+      ...t,
+      unit: ordinals.get(t.unitId) ?? null,
+      person: t.personName,
+      takenAt: t.takenAt.toISOString(),
+    })),
     cures: cures.map(({ cure: c, trace: t }) => ({
       ...c,
       timesMin: Array.from(logs.get(t.id)?.x ?? [], (x) => (t.xUnit === 's' ? x / 60 : x)),
@@ -63,7 +70,12 @@ export function jobFileOf(x: {
       person: c.personName,
       at: c.at.toISOString(),
     })),
-    balances: balances.map((b) => ({ ...b, person: b.personName, at: b.at.toISOString() })),
+    balances: balances.map((b) => ({
+      ...b,
+      unit: ordinals.get(b.unitId) ?? null,
+      person: b.personName,
+      at: b.at.toISOString(),
+    })),
     attachments: files.map((f) => ({
       name: f.name,
       mediaType: f.mediaType,

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
 import type { Reader } from '../database/database.ts';
 import {
   attachment,
@@ -33,10 +33,11 @@ export function prepareStatements(tables: Reader) {
       .where(eq(stepAttempt.jobId, jobId))
       .orderBy(asc(stepAttempt.number))
       .prepare('detail_attempts'),
+    // what was recorded piece by piece is asked for with its piece
     tests: tables
       .select()
       .from(testRun)
-      .where(eq(testRun.jobId, jobId))
+      .where(and(eq(testRun.jobId, jobId), isNull(testRun.unitId)))
       .orderBy(asc(testRun.takenAt))
       .prepare('detail_tests'),
     cures: tables
@@ -65,7 +66,7 @@ export function prepareStatements(tables: Reader) {
     balances: tables
       .select()
       .from(balanceRun)
-      .where(eq(balanceRun.jobId, jobId))
+      .where(and(eq(balanceRun.jobId, jobId), isNull(balanceRun.unitId)))
       .orderBy(desc(balanceRun.at))
       .prepare('detail_balances'),
     files: tables

@@ -11,6 +11,7 @@ import {
   part,
   routeStep,
   stepAttempt,
+  testRun,
   windingRecord,
 } from '../database/schema.ts';
 import { badField, notFound } from '../problem/problem.ts';
@@ -21,6 +22,8 @@ export type NewJobRow = typeof job.$inferInsert;
 export type StepRow = typeof routeStep.$inferSelect;
 export type AttemptRow = typeof stepAttempt.$inferSelect;
 export type WindingRow = typeof windingRecord.$inferSelect;
+export type TestRow = typeof testRun.$inferSelect;
+export type BalanceRow = typeof balanceRun.$inferSelect;
 
 /** One visit as the floor's statement gives it. */
 export interface FloorRow extends Pick<

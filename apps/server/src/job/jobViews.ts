@@ -8,10 +8,10 @@ import {
   type StepStates,
   type PartKind,
 } from '@norther/core';
-import type { AttemptView, JobSummary, WindingView } from '@norther/contracts';
+import type { AttemptView, BalanceView, JobSummary, TestView, WindingView } from '@norther/contracts';
 import { now } from '../clock/clock.ts';
 import { Problem } from '../problem/problem.ts';
-import type { AttemptRow, FloorRow, JobRow, StepRow, WindingRow } from './jobRepository.ts';
+import type { AttemptRow, BalanceRow, FloorRow, JobRow, StepRow, TestRow, WindingRow } from './jobRepository.ts';
 
 /** A job that left the house is kept as it is. */
 export function refuseClosed(row: JobRow): void {
@@ -134,4 +134,39 @@ export function readableWhy(why: string): string {
       return code;
     }
   });
+}
+
+/** Readings, each with the one that corrected it. */
+export function testViews(tests: readonly TestRow[]): TestView[] {
+  return tests.map((t) => ({
+    id: t.id,
+    part: t.part,
+    stage: t.stage,
+    kind: t.kind,
+    typed: t.typed,
+    values: t.values,
+    verdict: t.verdict,
+    reason: t.reason,
+    result: t.result,
+    person: t.personName,
+    takenAt: t.takenAt.toISOString(),
+    supersedes: t.supersedes,
+    supersededBy: tests.find((o) => o.supersedes === t.id)?.id ?? null,
+    correctionReason: t.correctionReason,
+    signed: t.signed,
+  }));
+}
+
+export function balanceView(b: BalanceRow): BalanceView {
+  return {
+    id: b.id,
+    part: b.part,
+    typed: b.typed,
+    values: b.values,
+    verdict: b.verdict,
+    reason: b.reason,
+    result: b.result,
+    person: b.personName,
+    at: b.at.toISOString(),
+  };
 }

@@ -9,6 +9,7 @@ export interface MeasurementOf {
   sourceId: string;
   stage?: string | undefined;
   part?: PartKind | undefined;
+  unitId?: string | null | undefined;
   at: Date;
   personName: string | null;
   verdict: Verdict | null;
@@ -17,9 +18,9 @@ export interface MeasurementOf {
 /** Adds what one document measured; what stands already is left as it is. */
 export async function addMeasurements(tx: Reader, of: MeasurementOf, list: readonly Measurement[]): Promise<void> {
   if (list.length === 0) return;
-  const { stage = null, part = null, ...rest } = of;
+  const { stage = null, part = null, unitId = null, ...rest } = of;
   await tx
     .insert(measurement)
-    .values(list.map((m) => ({ ...m, ...rest, stage, part })))
+    .values(list.map((m) => ({ ...m, ...rest, stage, part, unitId })))
     .onConflictDoNothing();
 }

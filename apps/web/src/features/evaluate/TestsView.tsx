@@ -119,6 +119,7 @@ function Entry({
   const [record, { isLoading, error }] = useRecordTestMutation();
   const [reason, setReason] = useState('');
   const [until, setUntil] = useState('');
+  const [piece, setPiece] = useState('');
   const [tried, setTried] = useState(false);
   const missing = kind.fields.filter((f) => f.required && !form.typed[f.name]);
   const preview = useMemo(() => {
@@ -153,6 +154,7 @@ function Entry({
           stage,
           kind: kind.id,
           typed: form.typed,
+          ...(piece.trim() === '' ? {} : { unit: Number(piece) }),
           ...(until ? { calibratedUntil: until } : {}),
           ...(corrects ? { supersedes: corrects.id, reason } : {}),
         }).then((r) => {
@@ -166,6 +168,16 @@ function Entry({
         {kind.fields.map((f) => (
           <Field key={f.name} form={form} spec={f} bench />
         ))}
+        {job.quantity > 1 && !corrects ? (
+          <PlainField
+            label={`Piece, of ${job.quantity} (blank: the job as a whole)`}
+            type="number"
+            min={1}
+            max={job.quantity}
+            value={piece}
+            onChange={(e) => setPiece(e.target.value)}
+          />
+        ) : null}
         <PlainField label="Calibrated until" type="date" value={until} onChange={(e) => setUntil(e.target.value)} />
       </div>
       {corrects ? (

@@ -5,6 +5,7 @@ import { useReadingDefaults, useTime } from '../../app/shop.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 import { Rails, RailsLegend } from '../process/Rails.tsx';
 import { nextWork, stationsOf } from '../process/stations.ts';
+import { Pieces } from './Pieces.tsx';
 import { TestMatrix } from '../evaluate/TestMatrix.tsx';
 
 export function Overview({ job }: { job: JobDetail }) {
@@ -27,6 +28,7 @@ export function Overview({ job }: { job: JobDetail }) {
           <RailsLegend />
         </div>
       </section>
+      {job.quantity > 1 ? <Pieces job={job} /> : null}
       <div className="grid lg:grid-cols-[0.8fr_0.85fr_1.45fr] gap-6">
         <section>
           <h2 className="font-semibold border-b border-line mb-1">Nameplate</h2>
