@@ -2,6 +2,7 @@
 // npm run instruments -- oven --key ni_… [--server http://127.0.0.1:4310] [--clock 60] [--seed 7] [--backlog 90]
 // Simulated instruments: they send through the documented door, as real ones would. Nothing here knows the server from inside.
 import { parseArgs } from 'node:util';
+import { follow } from './instruments/following.mjs';
 
 const KINDS = ['oven'];
 const BATCH_S = 5;
@@ -80,8 +81,20 @@ async function send(id, body) {
   }
 }
 
-/** One oven load after another. */
+/** One oven load after another; told "next load" it ends this one and begins another. */
 async function oven(me) {
+  let asked = false;
+  follow({
+    api,
+    headers,
+    on: () => {
+      asked = true;
+      return { answer: 'done', said: 'this load has ended' };
+    },
+    // a logger moves nothing: without a line it logs on and sends later
+    safe: () => undefined,
+    ready: () => undefined,
+  });
   for (let load = 0; ; load++) {
     const run = {
       parts: [
@@ -106,7 +119,7 @@ async function oven(me) {
       // the instrument's clock runs `clock` times as fast as ours, from the moment it began
       const due = begun + (s * 1000) / clock;
       pending.push({ s, values });
-      const last = i === most;
+      const last = i === most || asked;
       const behind = due < Date.now();
       if (!last && (behind ? pending.length < 720 : (pending.length * BATCH_S) / clock < BATCH_S)) continue;
       if (!behind) await wait(due - Date.now());
@@ -126,8 +139,10 @@ async function oven(me) {
       });
       if (!taken) return;
       pending = [];
+      if (last) break;
     }
-    await wait(60_000);
+    if (!asked) await wait(60_000);
+    asked = false;
   }
 }
 

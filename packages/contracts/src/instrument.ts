@@ -14,6 +14,70 @@ export const INSTRUMENT_SENDS = {
 export type InstrumentKind = keyof typeof INSTRUMENT_SENDS;
 export const INSTRUMENT_KINDS = Object.keys(INSTRUMENT_SENDS) as [InstrumentKind, ...InstrumentKind[]];
 
+/** What an instrument may be told, with the unit of its value where it has one. */
+export const COMMANDS = {
+  'set load': { unit: 'N·m' },
+  'next test': {},
+  'next load': {},
+  stop: {},
+} as const satisfies Record<string, { unit?: string }>;
+export type CommandName = keyof typeof COMMANDS;
+export const COMMAND_NAMES = Object.keys(COMMANDS) as [CommandName, ...CommandName[]];
+/** What instruments of a kind can be told; the others only send. */
+export const INSTRUMENT_TAKES: Partial<Record<InstrumentKind, readonly CommandName[]>> = {
+  'oven logger': ['next load'],
+  'balancing stand': ['stop'],
+  'winding analyser': ['next test', 'stop'],
+  dynamometer: ['set load', 'stop'],
+};
+/** Hearing nothing for so long an instrument goes to its safe state by itself; the stream says more often that it is there. */
+export const SAFE_AFTER_MS = 2000;
+export const HEARD_EVERY_MS = 500;
+
+/** What an instrument is told; it counts for a while only, so that nothing happens long after it was meant. */
+export const commandBody = z
+  .strictObject({
+    command: z.enum(COMMAND_NAMES),
+    value: z.number().optional(),
+    /** seconds after which it is not to be done any more */
+    withinS: z.number().min(1).max(3600).default(10),
+  })
+  .superRefine(({ command, value }, context) => {
+    const wants = 'unit' in COMMANDS[command];
+    if (wants !== (value !== undefined))
+      context.addIssue({
+        code: 'custom',
+        path: ['value'],
+        message: wants ? `say how much, for "${command}"` : `"${command}" takes no value`,
+      });
+  });
+/** What became of a command, said by the instrument. */
+export const commandAnswerBody = z.strictObject({
+  answer: z.enum(['done', 'refused']),
+  said: z.string().trim().max(200).default(''),
+});
+export const INSTRUMENT_STATES = ['ready', 'stopped here', 'safe'] as const;
+/** How the instrument stands: somebody stopped it on the spot, or it heard nothing and went to its safe state. */
+export const instrumentStateBody = z.strictObject({ state: z.enum(INSTRUMENT_STATES) });
+
+/** A command as its stream sends it. */
+export interface CommandSent {
+  id: number;
+  command: CommandName;
+  value: number | null;
+  /** seconds left until it counts no more */
+  leftS: number;
+}
+export interface CommandView {
+  id: number;
+  command: CommandName;
+  value: number | null;
+  person: string;
+  at: string;
+  answer: 'waiting' | 'done' | 'refused' | 'expired';
+  said: string;
+}
+
 /** Samples of one batch at most, and channels of a trace. */
 export const MOST_BATCH = 4096;
 export const MOST_CHANNELS = 16;
@@ -67,6 +131,11 @@ export interface InstrumentView {
   outOfDate: boolean;
   mayWrite: string[];
   simulated: boolean;
+  /** as it says of itself; null of one that never said */
+  state: (typeof INSTRUMENT_STATES)[number] | null;
+  /** whether it hears commands now, and the newest of them */
+  hears: boolean;
+  commands: CommandView[];
   active: boolean;
   version: number;
   lastSeenAt: string | null;

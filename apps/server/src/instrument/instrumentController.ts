@@ -17,7 +17,7 @@ import type { InstrumentRow } from './instrumentRepository.ts';
 import { Instruments } from './instruments.ts';
 
 /** The instrument whose key came with the request; the address must be its own. */
-function sender(request: Request, id?: string): InstrumentRow {
+export function sender(request: Request, id?: string): InstrumentRow {
   const { instrument } = request;
   if (!instrument || (id !== undefined && instrument.id !== id))
     throw new Problem(403, 'Not allowed', 'This key belongs to another instrument.');

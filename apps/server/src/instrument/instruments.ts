@@ -18,6 +18,7 @@ import { ReadJob } from '../job/readJob.ts';
 import { badField, conflict, notFound, Problem } from '../problem/problem.ts';
 import { addChunks } from '../trace/traceStatements.ts';
 import { column } from '../trace/packing.ts';
+import { CommandRepository } from './commandRepository.ts';
 import { InstrumentRepository, type InstrumentRow } from './instrumentRepository.ts';
 
 /** Clocks further apart than this are said so; a time this far off is refused. */
@@ -38,14 +39,17 @@ export class Instruments {
   readonly writes: Writes;
   readonly jobs: ReadJob;
   readonly repository: InstrumentRepository;
+  readonly commands: CommandRepository;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) jobs: ReadJob,
     @Inject(InstrumentRepository) repository: InstrumentRepository,
+    @Inject(CommandRepository) commands: CommandRepository,
   ) {
     this.writes = writes;
     this.jobs = jobs;
     this.repository = repository;
+    this.commands = commands;
   }
 
   /** Who a key belongs to. */
@@ -56,11 +60,16 @@ export class Instruments {
 
   async list(): Promise<InstrumentView[]> {
     const newest = await this.repository.newest();
+    const commands = await this.commands.newest(now());
+    const hearing = await this.commands.hearing();
     return (await this.repository.all()).map((row): InstrumentView => {
       const trace = newest.get(row.id);
       const quietS = row.lastSeenAt ? (now().getTime() - row.lastSeenAt.getTime()) / 1000 : 0;
       return {
         ...plain(row),
+        state: row.state,
+        hears: hearing.has(row.id),
+        commands: commands.get(row.id) ?? [],
         silent:
           row.active &&
           trace !== undefined &&
@@ -189,7 +198,7 @@ export class Instruments {
 }
 
 /** A row as it is shown: the key stays here. */
-function plain(row: InstrumentRow): Omit<InstrumentView, 'silent' | 'trace'> {
+function plain(row: InstrumentRow): Omit<InstrumentView, 'silent' | 'trace' | 'state' | 'hears' | 'commands'> {
   return {
     id: row.id,
     name: row.name,

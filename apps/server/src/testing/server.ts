@@ -98,10 +98,10 @@ export async function startServer(
 }
 
 /** A server on a database that is there already. */
-export async function serve(name: string, worker: 'inside' | 'none' = 'inside'): Promise<TestServer> {
+export async function serve(name: string, worker: 'inside' | 'none' = 'inside', port = 0): Promise<TestServer> {
   const app = await openApp(name);
   if (worker === 'inside') await app.get(Worker).start({ nights: false });
-  await app.listen({ host: '127.0.0.1', port: 0 });
+  await app.listen({ host: '127.0.0.1', port });
   const address = app.getHttpServer().address() as { port: number };
   const base = `http://127.0.0.1:${address.port}/api`;
   // the owner's hand on the same database, to look at it and to try its guards

@@ -1,6 +1,8 @@
+import type { CommandName, INSTRUMENT_STATES } from '@norther/contracts';
 import type { PartKind } from '@norther/core';
 import { sql } from 'drizzle-orm';
 import {
+  bigserial,
   boolean,
   check,
   date,
@@ -31,6 +33,10 @@ export const instrument = pgTable(
     mayWrite: jsonb('may_write').$type<string[]>().notNull(),
     simulated: boolean('simulated').notNull().default(false),
     active: boolean('active').notNull().default(true),
+    /** as it says of itself */
+    state: text('state').$type<(typeof INSTRUMENT_STATES)[number]>(),
+    /** when a server last had its command stream open */
+    heardAt: when('heard_at'),
     lastSeenAt: when('last_seen_at'),
     /** seconds between its batches, as they came */
     intervalS: doublePrecision('interval_s'),
@@ -92,6 +98,32 @@ export const traceChunk = pgTable(
     primaryKey({ name: 'trace_chunk_key', columns: [t.traceId, t.first] }),
     foreignKey({ name: 'trace_chunk_trace', columns: [t.traceId], foreignColumns: [trace.id] }),
     check('trace_chunk_count', sql`${t.count} between 1 and 4096`),
+  ],
+);
+
+/** What an instrument was told, and what became of it. */
+export const instrumentCommand = pgTable(
+  'instrument_command',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    instrumentId: uuid('instrument_id').notNull(),
+    command: text('command').$type<CommandName>().notNull(),
+    value: doublePrecision('value'),
+    personName: text('person_name').notNull(),
+    at: now('at'),
+    expiresAt: when('expires_at').notNull(),
+    answeredAt: when('answered_at'),
+    answer: text('answer').$type<'done' | 'refused'>(),
+    said: text('said').notNull().default(''),
+  },
+  (t) => [
+    foreignKey({
+      name: 'instrument_command_instrument',
+      columns: [t.instrumentId],
+      foreignColumns: [instrument.id],
+    }),
+    index('instrument_command_of').on(t.instrumentId, t.id.desc()),
+    check('instrument_command_answer', sql`${t.answer} is null or ${t.answer} in ('done','refused')`),
   ],
 );
 

@@ -1,4 +1,5 @@
 import {
+  fieldsOfKind,
   layoutOfRecord,
   readWindingRecord,
   runCalculation,
@@ -79,6 +80,13 @@ const LEADS = ['leadOneGroup', 'leadExit', 'connectionSide', 'leadSize', 'leadMa
 
 /** The sheet asks only what its kind of winding has. */
 function sectionsOf(kind: WindingRecord['kind']): readonly Section[] {
+  const fields = fieldsOfKind(kind);
+  return allSectionsOf(kind)
+    .map((s) => ({ ...s, fields: s.fields.filter((f) => fields.has(f)) }))
+    .filter((s) => s.fields.length > 0);
+}
+
+function allSectionsOf(kind: WindingRecord['kind']): readonly Section[] {
   if (kind === 'single-phase')
     return [
       { title: 'Count', fields: ['kind', 'slots', 'poles', 'poleGroups', 'groupCount'] },
@@ -110,6 +118,7 @@ function sectionsOf(kind: WindingRecord['kind']): readonly Section[] {
         'spansSlots',
       ],
     },
+    { title: 'Bars', fields: ['barsPerSlot', 'barWidthM', 'barHeightM', 'farPitchSlots'] },
     { title: 'Turns and wire', fields: ['turns', 'turnsSecondCount', 'strands', 'wireGrade', 'material'] },
     {
       title: 'Connection',
