@@ -190,7 +190,7 @@ export class Instruments {
           clockOffS: (at.getTime() - sentAt.getTime()) / 1000,
         });
         if (body.last) await this.repository.end(tx, trace.id, at);
-        await this.writes.tell(tx, `trace:${trace.id}`);
+        await this.writes.tell(tx, `trace:${trace.id}:${body.batch}`);
       }
       return { trace: trace.id, batch: body.batch, stored, missing: await this.repository.missing(tx, trace.id) };
     });

@@ -1,5 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, desc, eq, gte, lte, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gte, inArray, lte, sql } from 'drizzle-orm';
 import { Database } from '../database/database.ts';
 import { instrument, job, trace, traceChunk } from '../database/schema.ts';
 import type { Reader } from '../database/tables.ts';
@@ -91,6 +91,15 @@ export class TraceRepository {
       .select({ packed: traceChunk.packed, count: traceChunk.count })
       .from(traceChunk)
       .where(within(id, from, to))
+      .orderBy(asc(traceChunk.first));
+  }
+
+  /** Packed samples of some chunks, by the number of their first sample or batch, in order. */
+  async chunksAt(reader: Reader, id: string, firsts: readonly number[]): Promise<{ packed: Buffer; count: number }[]> {
+    return reader
+      .select({ packed: traceChunk.packed, count: traceChunk.count })
+      .from(traceChunk)
+      .where(and(eq(traceChunk.traceId, id), inArray(traceChunk.first, [...firsts])))
       .orderBy(asc(traceChunk.first));
   }
 
