@@ -49,3 +49,39 @@ test('an admin adds an instrument, gives its key away once, and sees at once wha
   await expect(page.getByRole('region', { name: 'Background work' })).toContainText(/keeps no backups|Last backup/);
   await page.context().close();
 });
+
+test('eight tabs of one browser share one line, and each gets what it looks at', async ({ browser }) => {
+  const page = await person(browser, 'liv');
+  const made = (await (
+    await page.request.post(url('/api/instruments'), {
+      data: { name: 'Bake oven 8', kind: 'oven logger', mayWrite: ['oven'] },
+    })
+  ).json()) as { id: string; key: string };
+  const send = (batch: number, degrees: number) =>
+    page.request.post(url(`/api/instruments/${made.id}/samples`), {
+      headers: { Authorization: `Bearer ${made.key}` },
+      data: {
+        stream: 'eight tabs',
+        batch,
+        what: 'oven',
+        channels: [{ name: 'air', unit: '°C', role: 'oven air' }],
+        start: new Date(Date.now() - 60_000 + batch * 10_000).toISOString(),
+        step: 5,
+        values: [[degrees - 1, degrees]],
+      },
+    });
+  await send(0, 91);
+  const tabs = [page, ...(await Promise.all(Array.from({ length: 7 }, () => page.context().newPage())))];
+  for (const tab of tabs) {
+    await tab.goto(url(`/instruments?of=${made.id}`));
+    await expect(tab.getByRole('definition').filter({ hasText: '91 °C' })).toBeVisible();
+  }
+  await send(1, 93);
+  for (const tab of tabs) await expect(tab.getByRole('definition').filter({ hasText: '93 °C' })).toBeVisible();
+  const metrics = await (await page.request.get(url('/api/metrics'))).text();
+  expect(metrics).toMatch(/^norther_streams(?:\{[^}]*\})? 1$/m);
+  // told to begin another load; the simulated logger is not there, so nobody has heard it yet
+  await page.getByRole('button', { name: 'next load' }).click();
+  await expect(page.getByText(/next load.*waiting|next load.*expired/)).toBeVisible();
+  await page.context().close();
+});

@@ -22,7 +22,8 @@ test('a stale edit shows both sides and lets the person choose', async ({ browse
   const two = await person(browser, 'tomas');
   await one.goto(url(`/jobs/${demo(10)}/data`));
   await fill(one, 'Slots', '60');
-  await two.route('**/api/live', (r) => r.abort());
+  await two.context().addInitScript(() => delete (window as { SharedWorker?: unknown }).SharedWorker);
+  await two.route('**/api/live*', (r) => r.abort());
   await two.goto(url(`/jobs/${demo(10)}/data`));
   await fill(two, 'Slots', '54');
   await one.getByRole('button', { name: 'Record', exact: true }).click();

@@ -44,7 +44,7 @@ export function Shell() {
 function SignedIn() {
   const { data: session } = useSessionQuery();
   const settings = useSettings();
-  const live = useLive();
+  const live = useLive(session?.person.id ?? '');
   const [theme, turnTheme] = useTheme();
   const [help, setHelp] = useState(false);
   const [switching, setSwitching] = useState(false);

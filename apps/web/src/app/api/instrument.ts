@@ -3,6 +3,7 @@ import type {
   TraceListed,
   TraceView,
   changeInstrumentBody,
+  commandBody,
   newInstrumentBody,
 } from '@norther/contracts';
 import type { z } from 'zod';
@@ -23,6 +24,10 @@ export const instrumentApi = api.injectEndpoints({
       query: (id) => ({ url: `instruments/${id}/key`, method: 'POST' }),
       invalidatesTags: ['Instruments'],
     }),
+    giveCommand: b.mutation<{ id: number }, { id: string } & z.input<typeof commandBody>>({
+      query: ({ id, ...body }) => ({ url: `instruments/${id}/commands`, method: 'POST', body }),
+      invalidatesTags: ['Instruments'],
+    }),
     sentTraces: b.query<TraceListed[], string>({
       query: (what) => ({ url: 'traces', params: { what } }),
       providesTags: ['Instruments'],
@@ -39,6 +44,7 @@ export const {
   useAddInstrumentMutation,
   useChangeInstrumentMutation,
   useRenewKeyMutation,
+  useGiveCommandMutation,
   useSentTracesQuery,
   useTraceQuery,
 } = instrumentApi;

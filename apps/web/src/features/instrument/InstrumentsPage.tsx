@@ -11,6 +11,7 @@ import { useMay, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
+import { Commands } from './Commands.tsx';
 import { LiveTrace } from './LiveTrace.tsx';
 
 /** What measures and sends by itself: how each stands, and what it sends now. */
@@ -100,6 +101,7 @@ function One({
         <p className="text-attention">{i.trace.missing} batches have not come yet.</p>
       ) : null}
       {i.trace ? <LiveTrace id={i.trace.id} /> : <Quiet>It has sent nothing yet.</Quiet>}
+      <Commands instrument={i} />
       {mayChange ? (
         <div className="flex gap-3 items-end">
           <PlainField label="Calibrated until" type="date" value={until} onChange={(e) => setUntil(e.target.value)} />

@@ -1,14 +1,13 @@
 import { formatNumber } from '@norther/core';
 import type { TraceHeadView, TraceView } from '@norther/contracts';
-import { useEffect, useMemo, useState } from 'react';
-import { useTraceQuery } from '../../app/api/instrument.ts';
+import { useMemo } from 'react';
 import { useSettings } from '../../app/shop.ts';
+import { useTraceWindow } from '../../app/useTrace.ts';
 import { Chart } from '../../chart/Chart.tsx';
-import type { ChartPoint, ChartSeries, Window } from '../../chart/chartModel.ts';
+import type { ChartPoint, ChartSeries } from '../../chart/chartModel.ts';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 
 const LOOKS = ['main', 'second', 'third'] as const;
-const POINTS = 800;
 
 /** The values of one channel as points; where nothing was read for longer than a gap the line breaks. */
 function pointsOf(
@@ -45,22 +44,10 @@ export function OvenLog({
   maxGapMin: number;
   course?: readonly { timeMin: number; degree: number }[] | undefined;
 }) {
-  const [looked, setLooked] = useState<Window>();
-  const [window, setWindow] = useState<Window>();
-  // asked for once the zoom rests
-  useEffect(() => {
-    const rest = setTimeout(() => setWindow(looked), 150);
-    return () => clearTimeout(rest);
-  }, [looked]);
   const unit = useSettings()?.units.temperatureUnit ?? '°C';
   // an instrument counts seconds, a file minutes; the cure is told in minutes
   const toMin = trace.xUnit === 's' ? 1 / 60 : 1;
-  const whole = useTraceQuery({ id: trace.id, points: POINTS });
-  const near = useTraceQuery(
-    { id: trace.id, points: POINTS, from: window && window[0] / toMin, to: window && window[1] / toMin },
-    { skip: window === undefined || whole.data?.exact === true },
-  );
-  const view = (window === undefined ? undefined : near.data) ?? whole.data;
+  const { view, error, span, setLooked } = useTraceWindow(trace.id, () => ({ zero: 0, scale: toMin }));
   const series = useMemo((): ChartSeries[] => {
     if (!view) return [];
     const degrees = (c: number) => (unit === '°F' ? (c * 9) / 5 + 32 : c);
@@ -80,14 +67,7 @@ export function OvenLog({
     );
   }, [view, unit, maxGapMin, trace, toMin]);
   const inShop = (c: number) => (unit === '°F' ? (c * 9) / 5 + 32 : c);
-  const span = useMemo(
-    (): Window | undefined =>
-      whole.data && whole.data.from !== null && whole.data.to !== null
-        ? [whole.data.from * toMin, whole.data.to * toMin]
-        : undefined,
-    [whole.data, toMin],
-  );
-  if (whole.error) return <ProblemNote error={whole.error} />;
+  if (error) return <ProblemNote error={error} />;
   if (!view) return <Quiet>Reading the log …</Quiet>;
   const minutes = (x: number) => `${formatNumber(x, 4)} min`;
   return (

@@ -1,0 +1,99 @@
+import type { TraceView } from '@norther/contracts';
+import { useEffect, useMemo, useState } from 'react';
+import type { Window } from '../chart/chartModel.ts';
+import { useTraceQuery } from './api/instrument.ts';
+import type { SamplesCame } from './lineKeeper.ts';
+import { watchTrace } from './line.ts';
+
+/** Points a chart asks for, and how long a zoom rests before it is asked for. */
+const POINTS = 800;
+const RESTS_MS = 150;
+/** So many samples that came live are drawn beside what was asked for; then it is asked for anew. */
+const MOST_TAIL = 1500;
+
+/** How x of a trace stands on the chart: `zero + scale · x`. */
+interface Axis {
+  zero: number;
+  scale: number;
+}
+
+/** A trace as it is looked at: the whole of it, or the window that was zoomed to once the zoom rests. */
+export function useTraceWindow(id: string, axisOf: (whole: TraceView | undefined) => Axis) {
+  const [looked, setLooked] = useState<Window>();
+  const [window, setWindow] = useState<Window>();
+  useEffect(() => {
+    const rest = setTimeout(() => setWindow(looked), RESTS_MS);
+    return () => clearTimeout(rest);
+  }, [looked]);
+  const whole = useTraceQuery({ id, points: POINTS });
+  const { zero, scale } = axisOf(whole.data);
+  const near = useTraceQuery(
+    { id, points: POINTS, from: window && (window[0] - zero) / scale, to: window && (window[1] - zero) / scale },
+    { skip: window === undefined || whole.data?.exact === true },
+  );
+  const { data } = whole;
+  const span = useMemo(
+    (): Window | undefined =>
+      data && data.from !== null && data.to !== null ? [zero + data.from * scale, zero + data.to * scale] : undefined,
+    [data, zero, scale],
+  );
+  return {
+    whole: data,
+    view: (window === undefined ? undefined : near.data) ?? data,
+    error: whole.error,
+    again: whole.refetch,
+    span,
+    isNear: window !== undefined && near.data !== undefined,
+    setLooked,
+    zero,
+    scale,
+  };
+}
+
+interface Tail {
+  x: number[];
+  values: (number | null)[][];
+}
+const NONE: Tail = { x: [], values: [] };
+
+/** Samples in their place by x; one that is there already stays. */
+export function withSamples(tail: Tail, came: Tail): Tail {
+  const all = new Map<number, (number | null)[]>();
+  for (const { x, values } of [came, tail])
+    x.forEach((at, i) =>
+      all.set(
+        at,
+        values.map((channel) => channel[i] ?? null),
+      ),
+    );
+  const x = [...all.keys()].sort((a, b) => a - b);
+  const channels = Math.max(tail.values.length, came.values.length);
+  return { x, values: Array.from({ length: channels }, (_, c) => x.map((at) => all.get(at)?.[c] ?? null)) };
+}
+
+/** The samples after an x. */
+function after(came: Tail, last: number): Tail {
+  const kept = came.x.flatMap((x, i) => (x > last ? [i] : []));
+  const at = <T>(list: readonly T[]): T[] => kept.map((i) => list[i] as T);
+  return { x: at(came.x), values: came.values.map(at) };
+}
+
+/** What has come to a trace since it was asked for: over the line, without asking again for what is here. */
+export function useTail(whole: TraceView | undefined, again: () => void): Tail {
+  const [kept, setKept] = useState<{ of: TraceView | undefined; tail: Tail }>({ of: undefined, tail: NONE });
+  const id = whole?.id;
+  useEffect(() => {
+    if (!whole || id === undefined) return undefined;
+    return watchTrace(id, (came: SamplesCame | 'again') => {
+      if (came === 'again') return again();
+      // what comes late lies inside what was asked for
+      if (came.x.some((x) => whole.to !== null && x <= whole.to)) again();
+      setKept((before) => {
+        const tail = withSamples(before.of === whole ? before.tail : NONE, after(came, whole.to ?? -Infinity));
+        if (tail.x.length > MOST_TAIL) again();
+        return { of: whole, tail };
+      });
+    });
+  }, [id, whole, again]);
+  return kept.of === whole ? kept.tail : NONE;
+}
