@@ -1,5 +1,5 @@
 /**
- * An invented oven log: air ramps and holds, two parts follow with their own lag (process reference 3.2: one lump each).
+ * An invented oven log: air ramps and holds, two parts follow with their own lag (docs/derivations.md 14: one lump each).
  * @returns semicolon-separated text with a clock, as loggers write it
  */
 export function ovenLog(options: { start: [number, number]; holdC: number; hours: number; lagsMin: readonly [number, number] }): string {

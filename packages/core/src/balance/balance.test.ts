@@ -20,7 +20,7 @@ const run = (more: object = {}) => runCalculation(balanceOnePlane, { ...example,
 const relative = (got: number, wanted: number, tolerance: number) =>
   expect(Math.abs(got / wanted - 1)).toBeLessThanOrEqual(tolerance);
 
-describe('balancing reference, section 17', () => {
+describe('balancing (ISO 21940, influence coefficients)', () => {
   it('B01 1 oz·in', () => relative(toBase(1, 'unbalance', 'oz·in'), 720.0779, 1e-6));
   it('B02 B03 tolerance (ISO 21940-11)', () => {
     relative(permissibleUnbalanceGMm(2.5, 20, 3000), 159.1549, 1e-6);

@@ -23,7 +23,7 @@ describe('a simulated oven logger', () => {
     expect(read(50)).toEqual(read(50));
     expect(read(50, { seed: 8 })).not.toEqual(read(50));
   });
-  it('parts follow the ramp r·(t − τ(1 − e^(−t/τ))) (process reference 3.2)', () => {
+  it('parts follow the ramp r·(t − τ(1 − e^(−t/τ))) (docs/derivations.md 14)', () => {
     for (const [k, part] of run.parts.entries()) {
       const tau = lagMin(part.massKg);
       const t = 40;

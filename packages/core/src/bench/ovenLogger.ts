@@ -13,7 +13,7 @@ export interface OvenRun {
   seed: number;
 }
 
-/** Time constant of a part of 50 kg, minutes, and how it grows with mass (process reference 3.2: similar shape, m^(1/3)). */
+/** Time constant of a part of 50 kg, minutes, and how it grows with mass (docs/derivations.md 14: similar shape, m^(1/3)). */
 const TAU_50_MIN = 38;
 export const lagMin = (massKg: number): number => TAU_50_MIN * (massKg / 50) ** (1 / 3);
 

@@ -27,7 +27,7 @@ const ir = (more: object) =>
     ...more,
   }).values;
 
-describe('test reference, section 14: insulation resistance (IEEE 43-2013)', () => {
+describe('insulation resistance (IEEE 43-2013)', () => {
   it('C01 C02 C03 factors', () => {
     relative(insulationTemperatureFactor(25, 'thermoplastic'), 0.353553, 1e-5);
     relative(insulationTemperatureFactor(20, 'thermosetting'), 0.762227, 1e-5);

@@ -248,7 +248,7 @@ interface PolarizationInput {
   r10min?: { megohm: number; overRange: boolean } | undefined;
 }
 
-/** Polarization index and absorption ratio: rules 8 and 9 of the test reference. */
+/** Polarization index and absorption ratio (IEEE 43-2013). */
 function polarization(x: PolarizationInput, r40: number) {
   const values: { polarizationIndex?: number; polarizationIndexIsBound?: boolean; absorptionRatio?: number } = {};
   const { r30s, r1min, r10min } = x;

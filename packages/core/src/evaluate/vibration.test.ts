@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { judgeVibration, shaftHeightOf, type Mounting, type VibrationGrade } from './vibration.ts';
 
-/** Test reference 7.2 (IEC 60034-14, older table, from memory): each limit at, just above, at 1.1 times and just above that. */
+/** docs/derivations.md 16 (IEC 60034-14, older table, from memory): each limit at, just above, at 1.1 times and just above that. */
 describe('vibration by shaft height', () => {
   const judge = (mmS: number, heightMm?: number, mounting?: Mounting, grade?: VibrationGrade, limits = {}) =>
     judgeVibration({ mmS, heightMm, mounting, grade, limits }).verdict;

@@ -35,7 +35,7 @@ const ROWS: Readonly<Record<Mounting, Readonly<Record<VibrationGrade, readonly (
   },
 };
 
-/** Judges the largest vibration velocity at no load, mm/s rms, by shaft height, mounting and grade. Source: test reference 7.2. */
+/** Judges the largest vibration velocity at no load, mm/s rms, by shaft height, mounting and grade. Source: docs/derivations.md 16. */
 export function judgeVibration(x: {
   mmS: number;
   heightMm?: number | undefined;

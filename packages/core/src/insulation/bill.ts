@@ -68,7 +68,7 @@ export interface BillFigures {
   leadCableM: number;
 }
 
-/** What a rewind takes, counted and measured, with its waste. Source: process reference 2.7. */
+/** What a rewind takes, counted and measured, with its waste. Source: docs/derivations.md 13. */
 export function billFigures(x: BillInput): BillFigures {
   const coils = x.layers === 2 ? x.slots : x.slots / 2;
   const bundleM = x.totalTurns * x.meanTurnM + 2 * x.groups * x.groupTailM;

@@ -21,7 +21,7 @@ export interface SlotShape {
  * tapered sides an approximation. With a thickness the mid-line is taken: −2t flat, −π·t/2 round.
  * @param allowanceM each side above the cell; negative keeps the edge below the wedge
  * @param thicknessM liner thickness for the mid-line correction, 0 = none
- * Source: geometry, process reference 2.2.
+ * Source: geometry, docs/derivations.md 13.
  */
 export function slotCellWidthM(shape: SlotShape, allowanceM = 0, thicknessM = 0): number {
   const { depthM: d, topWidthM: bt } = shape;

@@ -12,7 +12,7 @@ import { insulationLeadSize } from './leadSize.ts';
 import { nestOnRoll, nestOnSheet, withWaste } from './nesting.ts';
 import { classTemperatureC, lifeFactor, systemClass } from './thermalClass.ts';
 
-// Check values C11 to C35, C63, C64 of the process reference (derived there by an independent computation).
+// Check values C11 to C35, C63, C64 of docs/derivations.md 13 (derived there by an independent computation).
 describe('insulation: check values', () => {
   it('C11, C12: the system is as its weakest member; life doubles each 10 K', () => {
     const members = [180, classTemperatureC('F'), 155, classTemperatureC('B')].map((classC, i) => ({

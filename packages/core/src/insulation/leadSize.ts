@@ -25,7 +25,7 @@ export type LeadUse = (typeof LEAD_USES)[number];
 
 /**
  * Share of the line current in a lead. Two numbers where T1–T3 carry another share than T4 and up.
- * Source: process reference 2.6; 12 leads on the high voltage, delta: the halves in series in each side, 1/√3.
+ * Source: docs/derivations.md 13; 12 leads on the high voltage, delta: the halves in series in each side, 1/√3.
  */
 export const LEAD_SHARES: Readonly<Record<LeadUse, readonly [first: number, others: number]>> = {
   '3 leads': [1, 1],
@@ -51,7 +51,7 @@ export interface LeadSize {
 
 /**
  * Next standard size at or above I_lead / J; beyond the list the fewest equal parallel cables of which a listed size will do. Local
- * wiring codes rule. Source: process reference 2.6 (common practice).
+ * wiring codes rule. Source: docs/derivations.md 13 (common practice).
  * @example leadSize(1200, 4) // 300 mm²: { sizeMm2: 150, cables: 2, … }
  */
 export function leadSize(currentA: number, densityAMm2 = LEAD_DENSITY_A_MM2): LeadSize {

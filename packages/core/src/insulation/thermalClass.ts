@@ -32,7 +32,7 @@ export interface SystemClass {
 
 /**
  * Class of an insulation system: that of its lowest member; a tested system may be declared higher by its certificate.
- * Source: process reference 2.1 (IEC 60085, IEC 60034-18, from memory).
+ * Source: docs/derivations.md 13 (IEC 60085, IEC 60034-18, from memory).
  */
 export function systemClass(
   members: readonly SystemMember[],

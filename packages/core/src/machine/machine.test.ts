@@ -5,7 +5,7 @@ import { METRIC_DEFAULTS, readForm, typedWithUnit } from '../quantity/fields.ts'
 import { KILOLINES_PER_SQUARE_INCH_PER_TESLA, fluxFigures, machineFlux } from './flux.ts';
 import { machinePoles, NAMEPLATE_FIELDS, nameplateSchema, polesFrom } from './nameplate.ts';
 
-/** Machine M1 of the winding reference, section 7. */
+/** Machine M1 (docs/derivations.md 7). */
 const M1 = {
   lineVoltageV: 400,
   frequencyHz: 50,
@@ -20,7 +20,7 @@ const M1 = {
   backIronM: 0.025,
 } as const;
 
-describe('flux (winding reference, checks 59–65)', () => {
+describe('flux (docs/derivations.md 7)', () => {
   const f = fluxFigures(M1);
   it.each([
     ['flux, mWb', f.fluxWb * 1000, 9.3382],

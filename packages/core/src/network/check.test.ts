@@ -196,7 +196,7 @@ describe('the check of an as-made connection', () => {
     turns: [10],
   });
   const two = connect(layout, { connection: 'wye', circuits: 2, jumper: 'adjacent-pole', leads: 3 });
-  it('gives the signature to expect with the finding (winding reference 8.6)', () => {
+  it('gives the signature to expect with the finding (docs/derivations.md 8)', () => {
     const found = checkConnection(layout, two, openedCircuit(jointsOf(two), two, 'A', 1));
     expect(found.findings[0]?.kind).toBe('open');
     expect(found.signatures[0]?.resistance.map((x) => x.toFixed(3))).toEqual(['1.500', '1.000', '1.500']);
@@ -235,7 +235,7 @@ describe('marks on the leads', () => {
       ? [list]
       : list.flatMap((x, i) => orders([...list.slice(0, i), ...list.slice(i + 1)]).map((rest) => [x, ...rest]));
 
-  it('of the 48 ways that keep each phase between its two marks 6 are right, 6 run backwards, 36 turn one phase (winding reference 8.8)', () => {
+  it('of the 48 ways that keep each phase between its two marks 6 are right, 6 run backwards, 36 turn one phase (docs/derivations.md 8)', () => {
     const six = connect(layout, { connection: 'wye', circuits: 2, jumper: 'adjacent-pole', leads: 6 });
     const planned = jointsOf(six);
     const count = { right: 0, backwards: 0, turned: 0 };
@@ -323,7 +323,7 @@ describe('odd readings', () => {
     expect(explainReadings(layout, drawn, { current: [0, 1, 1] })[0]?.kind).toBe('open circuit');
     expect(explainReadings(layout, drawn, { resistance: [Infinity, Infinity, Infinity] })).toEqual([]);
   });
-  it('group EMF with a coil turned, and left out, by position in the group (winding reference 8.8)', () => {
+  it('group EMF with a coil turned, and left out, by position in the group (docs/derivations.md 8)', () => {
     const table: [number, number, number, number[], number[]][] = [
       [24, 4, 2, [0.2679, 0.2679], [0.5176, 0.5176]],
       [36, 4, 3, [0.4208, 0.3054, 0.4208], [0.684, 0.6527, 0.684]],
@@ -373,7 +373,7 @@ describe('the list of joints', () => {
     spanSlots: 8,
     turns: [10],
   });
-  it('12 groups, one circuit, three leads, star inside: 9 series joints, 13 in all (process reference C22)', () => {
+  it('12 groups, one circuit, three leads, star inside: 9 series joints, 13 in all (docs/derivations.md 8)', () => {
     const drawn = connect(layout, { connection: 'wye', circuits: 1, jumper: 'adjacent-pole', leads: 3 });
     const list = jointList(drawn, 'jumpers first');
     expect(list.filter((j) => j.what === 'jumper')).toHaveLength(9);

@@ -60,7 +60,7 @@ function partition(ends: readonly string[], joints: readonly Joint[]): string {
 
 /**
  * Compares joints as they really are with the drawing: electrically, whatever the order they were made in, and names
- * what differs. Source: derived; every finding's signature by solving the network (winding reference 8.4 to 8.6).
+ * what differs. Source: derived; every finding's signature by solving the network (docs/derivations.md 8).
  */
 export function checkConnection(layout: Layout, connection: Connection, made: readonly Joint[]): NetworkCheck {
   const ends = layout.groups.flatMap((g) => [`${g.number}S`, `${g.number}F`]);

@@ -59,7 +59,7 @@ export interface Classes {
   turns: readonly number[];
 }
 
-/** Source: derived (winding reference 8.8). Two-speed windings are told apart by both speeds at once. */
+/** Source: derived (docs/derivations.md 8). Two-speed windings are told apart by both speeds at once. */
 export function classesOf(layout: Layout): Classes {
   const isTwoSpeed = layout.kind === 'two-speed';
   const emfs = layout.groups.map((g) =>

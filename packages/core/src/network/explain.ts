@@ -84,7 +84,7 @@ const withCoilTurns = (layout: Layout, coil: number, factor: number): Layout => 
 
 /**
  * Every coil of a group of several turned, or left out: the joints outside are as drawn. Turned, the group loses twice the
- * coil's phasor and keeps its resistance; left out, once, with the coil's share of resistance (winding reference 8.8).
+ * coil's phasor and keeps its resistance; left out, once, with the coil's share of resistance (docs/derivations.md 8).
  */
 export function coilMistakes(layout: Layout, connection: Connection): Mistake[] {
   const joints = jointsOf(connection);

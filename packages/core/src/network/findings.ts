@@ -33,7 +33,7 @@ const MOST_TIES = 5;
 /** More loose ends than these: the connection is not finished, and no single mistake is looked for. */
 const MOST_LOOSE = 4;
 
-/** What differs between the joints as made and the drawing, in words. Source: winding reference 8.8 (derived). */
+/** What differs between the joints as made and the drawing, in words. Source: docs/derivations.md 8 (derived). */
 export function findingsOf(
   layout: Layout,
   connection: Connection,

@@ -33,7 +33,7 @@ export function jointList(connection: Connection, order: JointOrder): JointItem[
   return order === 'jumpers first' ? [...jumpers, ...leads, ...stars] : [...leads, ...jumpers, ...stars];
 }
 
-/** What a kind of joint does to the thermal class; a sentence where it limits it (process reference 2.1, common practice). */
+/** What a kind of joint does to the thermal class; a sentence where it limits it (docs/derivations.md 13, common practice). */
 export function jointClassWarning(kind: JointKind, insulationClass: string | undefined): string | undefined {
   if (kind !== 'solder') return undefined;
   return insulationClass && ['F', 'H', 'N'].includes(insulationClass)

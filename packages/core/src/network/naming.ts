@@ -33,7 +33,7 @@ export interface Naming {
   unmatched: number;
 }
 
-/** Equality tests at most in one search; beyond it the pairs of dear edits are not tried (winding reference 8.8). */
+/** Equality tests at most in one search; beyond it the pairs of dear edits are not tried (docs/derivations.md 8). */
 const MOST_TESTS = 120_000;
 
 interface Work {
@@ -214,7 +214,7 @@ function single(work: Work, nodes: Nodes, form: Form, dear: boolean): Tried[] {
 
 /**
  * The smallest change of the joints as made that restores the drawing: one edit of the lowest rank with its ties, else two.
- * Undefined where more than two would be needed. Source: derived (winding reference 8.8).
+ * Undefined where more than two would be needed. Source: derived (docs/derivations.md 8).
  */
 export function nameMistake(work: Work, made: readonly Joint[]): Naming {
   work.tests = 0;

@@ -17,7 +17,7 @@ const layout = layoutOf({
 const planned = (connection: 'wye' | 'delta', circuits: number, jumper: ConnectionChoice['jumper'] = 'adjacent-pole') =>
   connect(layout, { connection, circuits, jumper, leads: 3 });
 
-/** Winding reference 8.6: R/R0, R unbalance, f/f0, I/I0, V/V0 by pair or lead (derived there; ideal gap, λ = 0.15). */
+/** docs/derivations.md 8: R/R0, R unbalance, f/f0, I/I0, V/V0 by pair or lead (derived there; ideal gap, λ = 0.15). */
 const TABLE: [string, 'wye' | 'delta', number, (j: Joint[]) => Joint[], number[], number[], number[], number[]][] = [
   [
     'group 4 reversed',

@@ -6,7 +6,7 @@ import { groupEmf } from '../winding/phaseBalance.ts';
 import { nodesOf, type Joint } from './joints.ts';
 import { inverse, solve } from './solve.ts';
 
-/** Own leakage added on the diagonal of the ideal-gap inductances (winding reference 8.6). */
+/** Own leakage added on the diagonal of the ideal-gap inductances (docs/derivations.md 8). */
 export const LEAKAGE_SHARE = 0.15;
 
 interface Branch {

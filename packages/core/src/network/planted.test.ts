@@ -106,7 +106,7 @@ interface Planted {
 }
 type Plant = (m: Machine, random: () => number) => Planted | undefined;
 
-/** Every kind of one edit of winding reference 8.8. */
+/** Every kind of one edit of docs/derivations.md 8. */
 const PLANTS: Record<string, Plant> = {
   'group turned': ({ layout, connection }, random) => {
     const g = layout.groups[Math.floor(random() * layout.groups.length)]?.number ?? 1;
@@ -242,7 +242,7 @@ function pointsAt(check: NetworkCheck, planted: Planted): boolean {
 
 const EACH = process.env['NORTHER_LONG'] === 'yes' ? 25 : 3;
 
-describe('a planted set of mistakes (winding reference 8.8)', () => {
+describe('a planted set of mistakes (docs/derivations.md 8)', () => {
   const all = machines();
   it('holds six cores in wye and delta, two-speed and single-phase windings', () => {
     expect(all.length).toBeGreaterThan(30);

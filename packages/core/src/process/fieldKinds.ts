@@ -55,7 +55,7 @@ export const kilogram = (name: string, label: string, o: Options = {}) => quanti
 export const stated = (name = 'outcome', label = 'Outcome'): FieldSpec =>
   choice(name, label, ['pass', 'attention', 'fail'], need);
 
-/** Duration coefficients of the process reference, section 0 (common practice). */
+/** Duration coefficients of docs/derivations.md 13, section 0 (common practice). */
 export const time = (labour100: number, labourPower: number, wait100 = 0, waitPower = 0) => ({
   labour100,
   labourPower,

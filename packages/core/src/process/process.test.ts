@@ -41,7 +41,7 @@ const cure = (text: string, more: object = {}, resin: object = {}) => {
   }).values;
 };
 
-describe('cure (process reference checks C41–C47)', () => {
+describe('cure (docs/sources.md)', () => {
   it('trace A: 1.1895 by doubling, 1.1836 by Arrhenius 95, cured', () => {
     expect(cure(A).degree).toBeCloseTo(1.1895, 3);
     expect(cure(A).processVerdict).toBe('cured');
@@ -166,7 +166,7 @@ describe('oven logs as files', () => {
   });
 });
 
-describe('routes (process reference checks C01, C03–C05, C08, C10)', () => {
+describe('routes (common practice)', () => {
   it('rewind: 50 operations, 66 edges', () => {
     const graph = ROUTES.ac_random_rewind.graph;
     expect(Object.keys(graph)).toHaveLength(50);
@@ -288,7 +288,7 @@ function based(code: string, values: object): Record<string, never> {
 
 describe('what was recorded is judged', () => {
   const context = { limits: {}, earlier: { CT1: { loss: 3 } }, person: { name: 'Ada' } };
-  /** Test reference 5 and process reference CT1, CT2 (common practice): at, just above, absent. */
+  /** docs/derivations.md 15 and docs/derivations.md 15 (common practice): at, just above, absent. */
   const core = (code: 'CT1' | 'CT2', more: object, before: object = { loss: 3, flux: 1.32 }, limits = {}) =>
     judgeRecord(
       operation(code),

@@ -25,7 +25,7 @@ const coreTest = [
   quantity('hotSpot', 'Hot spot above the mean', 'temperatureRise', 'K', need),
 ] as const;
 
-/** Loss of the sheet and the hot spot over the core round it (test reference 5, common practice). */
+/** Loss of the sheet and the hot spot over the core round it (docs/derivations.md 15, common practice). */
 const CORE_BANDS: readonly AcceptRule[] = [
   { rule: 'band', field: 'loss', unit: 'W/kg', pass: 'core.lossPass', attention: 'core.lossAttention' },
   { rule: 'band', field: 'hotSpot', unit: 'K', pass: 'core.hotSpotPass', attention: 'core.hotSpotAttention' },

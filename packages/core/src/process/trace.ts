@@ -28,7 +28,7 @@ export const MOST_ROWS = 1_000_000;
 /** Characters at most of one oven log as text: so many rows of a time and eight channels. */
 export const MOST_CSV = 150_000_000;
 
-/** Lowest and highest temperature a thermocouple log is believed to hold, °C (process reference 3.4). */
+/** Lowest and highest temperature a thermocouple log is believed to hold, °C (docs/derivations.md 14). */
 export const BELIEVED_C = { low: -50, high: 600 } as const;
 
 /**

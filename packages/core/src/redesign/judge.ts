@@ -66,7 +66,7 @@ export interface Judged {
 export const askedOf = (found: AsFound, wish: RedesignWish): OutputAndTorque =>
   outputAndTorque(wish, { frequencyHz: found.frequencyHz, poles: found.layout.poles });
 
-/** Densities, mean turn and currents of a combination. Source: flux equation (Say); winding reference 9. */
+/** Densities, mean turn and currents of a combination. Source: flux equation (Say); docs/derivations.md 9. */
 export function judgeWinding(found: AsFound, wish: RedesignWish, w: WindingChoice, limits: ShopLimits): Judged {
   const { record } = found;
   const { layout } = w;
@@ -209,7 +209,7 @@ export function candidateOf(
   };
 }
 
-/** Winding reference 9.2: what is allowed but must be thought about. */
+/** docs/derivations.md 10: what is allowed but must be thought about. */
 function warningsOf(
   found: AsFound,
   wish: RedesignWish,

@@ -23,7 +23,7 @@ const stock = [0.5, 0.56, 0.6, 0.63, 0.67, 0.71, 0.75, 0.8, 0.85, 0.9, 0.95, 1, 
 const wish = (x: Partial<RedesignWish>): RedesignWish => redesignWishSchema.parse(x);
 const search = (x: Partial<RedesignWish>, record = M1) => redesign(record, plate, wish(x), stock, { many: 200 });
 
-/** Winding reference 9.1, table M1 →, ids 73 to 76 (derived there). */
+/** docs/derivations.md 9, table M1 → (derived there). */
 describe('exact turns of a changed winding', () => {
   it.each([
     ['1 circuit', { circuits: 1, connection: 'delta', spanSlots: 8 }, 17, 17, 0],
@@ -45,7 +45,7 @@ describe('exact turns of a changed winding', () => {
     expect(hit?.exactTurns).toBeCloseTo(exact, 2);
     expect(hit?.fluxErrorPercent).toBeCloseTo(flux, 1);
   });
-  it('M1 → wye: 19.630 exact, 20 turns −1.85 %; → 6 poles 51.667 (ids 73–75)', () => {
+  it('M1 → wye: 19.630 exact, 20 turns −1.85 %; → 6 poles 51.667', () => {
     const wye = search({ circuits: 2, connection: 'wye', spanSlots: 8 }).candidates.find(
       (c) => c.turns === 20,
     ) as Candidate;
@@ -59,14 +59,14 @@ describe('exact turns of a changed winding', () => {
     expect(six.exactTurns).toBeCloseTo(51.667, 2);
     expect(six.backIronT).toBeCloseTo(0.93, 2);
   });
-  it('2 poles are refused: the back iron would carry 2.81 T (id 76)', () => {
+  it('2 poles are refused: the back iron would carry 2.81 T', () => {
     const two = search({ poles: 2, connection: 'delta', circuits: 2 });
     expect(two.candidates).toEqual([]);
     expect(two.refusals.join(' ')).toMatch(/2\.81 T, above 2\.1 T/);
   });
 });
 
-/** Winding reference 9.3, ids 110 to 113 (derived there): torque, not output, decides the flux. */
+/** docs/derivations.md 9 (derived there): torque, not output, decides the flux. */
 describe('a wished output', () => {
   const was = { frequencyHz: 50, poles: 4 };
   it.each([

@@ -60,7 +60,7 @@ export function widestWireM(record: WindingRecord): number {
 /**
  * Searches for a changed rewind, a step for each combination of connection, circuits, span and turns: circuits, connection,
  * span, whole turns and mixes of the shop's own wire, every one within the limits of the machine. Area aims at equal slot
- * copper. Source: winding reference 9; limits common practice.
+ * copper. Source: docs/derivations.md 9; limits common practice.
  */
 export function* redesignSteps(
   record: WindingRecord,

@@ -3,7 +3,7 @@ import { runCalculation } from '../calculation.ts';
 import { awgDiameterM } from '../wire/gauge.ts';
 import { allMixes, substitutes, wireSubstitute } from './substitute.ts';
 
-/** Winding reference 12.3. */
+/** docs/derivations.md 12. */
 describe('wire substitution', () => {
   const awg = (n: number) => ({ bareM: awgDiameterM(n), label: `AWG ${n}` });
   it('1 × AWG 14 from gauge sizes', () => {

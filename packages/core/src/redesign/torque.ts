@@ -1,6 +1,6 @@
 import type { RedesignWish } from './wish.ts';
 
-/** A torque that differs by less than this share is the torque as found (winding reference 9.3). */
+/** A torque that differs by less than this share is the torque as found (docs/derivations.md 9). */
 const SAME_TORQUE = 0.02;
 
 export interface OutputAndTorque {
@@ -16,7 +16,7 @@ export interface OutputAndTorque {
 
 /**
  * What a wished output asks of the machine. Speed goes with f/P, so k_T = k_P (P₂/P₁)(f₁/f₂); the torques go with the square of the
- * flux. With no output given the torque is kept, and the output follows the speed. Source: winding reference 9.3 (derived).
+ * flux. With no output given the torque is kept, and the output follows the speed. Source: docs/derivations.md 9 (derived).
  * @example outputAndTorque({ powerRatio: 1.2, frequencyHz: 60 }, { frequencyHz: 50, poles: 4 }).torqueRatio // 1
  */
 export function outputAndTorque(

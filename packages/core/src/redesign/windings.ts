@@ -8,7 +8,7 @@ import type { RedesignWish } from './wish.ts';
 
 /**
  * Exact turns of a coil for a changed winding: T₂ = T₁ (E₂/E₁)(f₁/f₂)(k_w1/k_w2)(c₂/c₁)(n_c1/n_c2)(Φ₁/Φ₂).
- * Source: flux equation (Say); winding reference 9.1.
+ * Source: flux equation (Say); docs/derivations.md 9.
  */
 export function redesignTurns(x: {
   turns: number;

@@ -23,7 +23,7 @@ const lap = (slots: number, poles: number, oneToN: number, more: Partial<LayoutI
   ...more,
 });
 
-describe('feasibility (winding reference 4.1: phasor sums for every core)', () => {
+describe('feasibility (docs/derivations.md 3: phasor sums for every core)', () => {
   it.each([
     [36, 4, true],
     [36, 8, true],
@@ -47,7 +47,7 @@ describe('feasibility (winding reference 4.1: phasor sums for every core)', () =
       expect(found.nearestSlots.length).toBeGreaterThan(0);
     }
   });
-  it('48 slots 6 poles nearly balanced: negative 0.53 %, zero 1.24 %, equal coils (winding reference 4.1)', () => {
+  it('48 slots 6 poles nearly balanced: negative 0.53 %, zero 1.24 %, equal coils (docs/derivations.md 3)', () => {
     const near = feasibilityOf(48, 6, 8).nearlyBalanced;
     expect(near?.balance.negativeSequencePercent).toBeCloseTo(0.53, 1);
     expect(near?.zeroSequencePercent).toBeCloseTo(1.24, 1);
@@ -103,7 +103,7 @@ describe('balance of every feasible layout up to 144 slots and 48 poles', () => 
   });
 });
 
-/** Winding reference 4.7, after Veinott. */
+/** docs/derivations.md 5, after Veinott. */
 describe('sinusoidal turns', () => {
   it.each([
     [9, [8, 7 - 1, 4, 2], [34.73, 30.54, 22.67, 12.06], 0.7935],
@@ -218,7 +218,7 @@ describe('single-phase windings', () => {
 });
 
 describe('two speeds from one winding', () => {
-  it('36 slots 8/4 poles 1-6: factors and flux ratios (winding reference 3.3, id 8)', () => {
+  it('36 slots 8/4 poles 1-6: factors and flux ratios (docs/derivations.md 2)', () => {
     const two = twoSpeedOf(layoutOf(lap(36, 8, 6, { kind: 'two-speed' })));
     expect(two.lowFactor).toBeCloseTo(0.8312, 4);
     expect(two.highFactor).toBeCloseTo(0.7352, 4);
@@ -304,7 +304,7 @@ function judged(v: Complex[]): { size: number; forward: boolean } {
   return { size: sizes[0] ?? 0, forward: Math.abs(turn - 120) < 1e-6 };
 }
 
-describe('link tables as graphs (winding reference 3.2: NEMA MG 1, from memory; every row checked)', () => {
+describe('link tables as graphs (lead marks as published, docs/sources.md: NEMA MG 1, from memory; every row checked)', () => {
   const layout = layoutOf(lap(36, 4, 9));
   const half =
     sizeOf(

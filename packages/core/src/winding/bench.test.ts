@@ -12,7 +12,7 @@ import { readConnection } from './readConnection.ts';
 import { windingRecordSchema, threePhaseRecord, type WindingRecord, type ThreePhaseRecord } from './record.ts';
 import { coilTable, groupTable, windingFile, windingFileSchema } from './windingFile.ts';
 
-/** Winding reference 3.1: candidates from ends per lead, groups per phase = poles unless said. */
+/** docs/derivations.md 1: candidates from ends per lead, groups per phase = poles unless said. */
 describe('reading a connection', () => {
   const read = (groupsPerPhase: number, endsPerLead: number, more: object = {}) =>
     readConnection({ leads: '3', endsPerLead, circuitLimit: groupsPerPhase, groupsPerPhase, ...more });
@@ -50,7 +50,7 @@ describe('reading a connection', () => {
     expect(read(6, 6).lookNext.join(' ')).toMatch(/18 ends in all means 6-circuit wye/);
     expect(read(6, 6).lookNext.join(' ')).toMatch(/1\.155/);
   });
-  it('27 slots 6 poles: six ends leave three-circuit delta only (id 6); tips divide by strands (id 7)', () => {
+  it('27 slots 6 poles: six ends leave three-circuit delta only; tips divide by strands', () => {
     expect(readConnection({ leads: '3', endsPerLead: 6, circuitLimit: 3, groupsPerPhase: 6 }).candidates).toHaveLength(
       1,
     );
@@ -133,7 +133,7 @@ describe('windings beside the stator’s', () => {
       nameplate: { ...plate, rotorVoltageV: 200 },
       limits: {},
     });
-    // by hand: N_r = 24·8/3 = 64, k_w 24/4 full pitch 0.9659; N_s = 204, k_w 0.9452 (winding reference M1)
+    // by hand: N_r = 24·8/3 = 64, k_w 24/4 full pitch 0.9659; N_s = 204, k_w 0.9452 (docs/derivations.md 7)
     const byHand = ((400 * 64 * 0.9659258) / (204 * 0.9452142)) * Math.sqrt(3);
     expect(found.openCircuitV).toBeCloseTo(byHand, 2);
     expect(found.says).toMatch(/but the plate says 200 V/);

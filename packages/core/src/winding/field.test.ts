@@ -24,7 +24,7 @@ const lap = (slots: number, poles: number, oneToN: number, more: Partial<LayoutI
   ...more,
 });
 
-/** Winding reference 6.3: derived by series and polygon. */
+/** docs/derivations.md 6: derived by series and polygon. */
 const LEAKAGE: [number, number, number, number, 1 | 2][] = [
   [12, 4, 4, 9.662, 2],
   [24, 4, 7, 2.844, 2],
@@ -53,7 +53,7 @@ describe('differential leakage against the table', () => {
   });
 });
 
-/** Winding reference 6.2: F_n/F_p in per cent, + with and − against the working wave. */
+/** docs/derivations.md 6: F_n/F_p in per cent, + with and − against the working wave. */
 const SPECTRA: [number, number, number, 1 | 2, string][] = [
   [12, 4, 4, 2, '2:100+ 10:20- 14:14.29+ 22:9.09- 26:7.69+ 34:5.88- 38:5.26+'],
   [36, 4, 10, 2, '2:100+ 10:4.53- 14:2.64+ 22:1.68- 26:1.74+ 34:5.88- 38:5.26+'],
@@ -81,7 +81,7 @@ describe('waves and their direction against the table', () => {
 });
 
 describe('step wave', () => {
-  it('12 slots 4 poles 1-4 at i_A = 1, i_B = i_C = −1/2 (winding reference 6.1)', () => {
+  it('12 slots 4 poles 1-4 at i_A = 1, i_B = i_C = −1/2 (docs/derivations.md 6)', () => {
     const wave = stepWave(layoutOf(lap(12, 4, 4)), 0);
     [1, 2, 1, -1, -2, -1, 1, 2, 1, -1, -2, -1].forEach((x, i) => expect(wave[i]).toBeCloseTo(x, 12));
   });
@@ -188,10 +188,10 @@ describe('indicators', () => {
     [9, 8, 72, 1],
     [12, 8, 24, 4],
     [36, 4, 36, 4],
-  ])('cogging and radial balance of %d/%d (winding reference 6.4)', (S, P, cogging, radial) => {
+  ])('cogging and radial balance of %d/%d (docs/derivations.md 6)', (S, P, cogging, radial) => {
     expect(magnetIndicators(S, P)).toEqual({ coggingPeriods: cogging, radialOrder: radial });
   });
-  it('36 slots 4 poles: bars to avoid between 26 and 46 (winding reference 6.5)', () => {
+  it('36 slots 4 poles: bars to avoid between 26 and 46 (docs/derivations.md 6)', () => {
     const avoid = Array.from({ length: 21 }, (_, i) => 26 + i).filter(
       (bars) => rotorSlotRules(36, bars, 4, 1).length > 0,
     );

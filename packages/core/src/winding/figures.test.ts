@@ -11,7 +11,7 @@ import type { Nameplate } from '../machine/nameplate.ts';
 import { polesFrom } from '../machine/nameplate.ts';
 import { type WindingRecord, type ThreePhaseRecord } from './record.ts';
 
-/** Machine M1 of the winding reference, section 7. */
+/** Machine M1 (docs/derivations.md 7). */
 const record: ThreePhaseRecord = {
   kind: 'three-phase',
   slots: 36,
@@ -61,7 +61,7 @@ const nameplate: Nameplate = {
 const figures = (r: WindingRecord = record, n: Nameplate = nameplate) =>
   runCalculation(windingFigures, { record: r, nameplate: n }).values;
 
-describe('figures of machine M1 (winding reference 7 and 11; checks 3, 59–65, 86–88, 103)', () => {
+describe('figures of machine M1 (docs/derivations.md 7; checks 3, 59–65, 86–88, 103)', () => {
   const withoutMass: WindingRecord = { ...record };
   delete withoutMass.copperKg;
   const f = figures(withoutMass);

@@ -36,7 +36,7 @@ function sound(d: Drawing): void {
 }
 
 describe('coil former', () => {
-  it('of M1 by geometry gives back the slant and mean turn it was worked out with (winding reference 11)', () => {
+  it('of M1 by geometry gives back the slant and mean turn it was worked out with (docs/derivations.md 11)', () => {
     const { heads, meanTurnM } = formerSheet(M1, {});
     expect(meanTurnM * 1000).toBeCloseTo(664.6, 1);
     const [head] = heads;
@@ -59,7 +59,7 @@ describe('coil former', () => {
     expect(headsMeanTurnM).toBeCloseTo(0.72, 9);
     const turns = heads.reduce((n, h) => n + h.turns, 0);
     expect(heads.reduce((n, h) => n + h.turns * h.meanTurnM, 0) / turns).toBeCloseTo(0.72, 9);
-    // id 91 of the reference: 2(L + 2x) + π·chord
+    // docs/derivations.md 11: 2(L + 2x) + π·chord
     for (const h of heads) expect(h.meanTurnM).toBeCloseTo(2 * h.straightM + Math.PI * h.chordM, 9);
   });
   it('a mean turn that cannot bridge the span is refused, a missing size is named', () => {

@@ -46,7 +46,7 @@ export const LEAST_CORNER_M = 0.008;
  * Former heads of one group from the mean turn. Diamond: straight L + 2x fixed, the slant φ solves
  * MLT = 2(L + 2x) + 2(τ_c/cos φ + n_l). Concentric, rounded: MLT_i = 2(L + 2x) + π τ_ci with the straight part x
  * shifted until the group's mean is the mean turn. Inside perimeter P₀ = MLT − π b (parallel curve).
- * Source: coil geometry, winding reference 11.
+ * Source: coil geometry, docs/derivations.md 11.
  * @throws CalculationInputError when the mean turn is shorter than the coil can be
  */
 export function formerSheet(

@@ -28,7 +28,7 @@ const single = (slots: number, poles: number, more: Partial<LayoutInput>): Layou
   ...more,
 });
 
-/** Winding reference section 13, ids 15–46 (derived there by phasor sums; tables of section 5). */
+/** docs/derivations.md 4 (derived there by phasor sums; tables of section 5). */
 describe('winding factors against the handbook table', () => {
   it.each([
     [36, 4, 9, 0.9452],

@@ -4,7 +4,7 @@ import { awgDiameterM, swgDiameterM } from './gauge.ts';
 import { nearestSize, sizeTable } from './sizeTable.ts';
 import { HEXAGONAL_LIMIT, slotFill, wireFill } from './slotFill.ts';
 
-/** Winding reference 12, check values 93 to 104 (ASTM B258 formula; derived there). */
+/** docs/derivations.md 12, check values 93 to 104 (ASTM B258 formula; derived there). */
 describe('wire sizes: check values', () => {
   it.each([
     [10, 2.5882],
@@ -41,7 +41,7 @@ describe('wire sizes: check values', () => {
     }
     expect(nearestSize(awgDiameterM(18), 'metric')?.row.label).toBe('1.00');
   });
-  it('ids 103, 104: fill of M1 in all three measures; the hexagonal limit', () => {
+  it('fill of M1 in all three measures; the hexagonal limit', () => {
     const m1 = slotFill([{ strands: [{ count: 2, bareM: 0.00085, label: '' }], turnsInSlot: 68 }], 2, 185e-6, 158e-6);
     expect(m1.wires).toBe(136);
     expect(m1.copper).toBeCloseTo(0.417, 3);
