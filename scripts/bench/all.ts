@@ -1,6 +1,7 @@
 import { benchApi } from './api.ts';
 import { benchDrawing } from './drawing.ts';
 import { benchFirstVisit } from './firstVisit.ts';
+import { benchFloor } from './floor.ts';
 import { benchLayout } from './layout.ts';
 import { benchNetwork } from './network.ts';
 import { benchRedesign } from './redesign.ts';
@@ -15,6 +16,7 @@ const BENCHES: Record<string, () => Figure[] | Promise<Figure[]>> = {
   storm: benchStorm,
   visit: benchFirstVisit,
   trends: benchTrends,
+  floor: benchFloor,
 };
 const asked = process.argv.slice(2);
 const unknown = asked.find((name) => !(name in BENCHES));

@@ -295,7 +295,7 @@ describe('open files', () => {
   it('a record goes out and reads back the same; what is unknown is refused', () => {
     const file = windingFile('x', 'stator', plate, windingRecordSchema.parse(M1));
     expect(windingFileSchema.parse(JSON.parse(JSON.stringify(file)))).toEqual(file);
-    expect(windingFileSchema.safeParse({ ...file, formatVersion: 2 }).success).toBe(false);
+    expect(windingFileSchema.safeParse({ ...file, formatVersion: 3 }).success).toBe(false);
     expect(windingFileSchema.safeParse({ ...file, record: { ...M1, color: 'red' } }).success).toBe(false);
   });
   it('coil and group tables agree with the layout and name every joint once', () => {

@@ -4,6 +4,7 @@ import { useMemo } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useFloorQuery } from '../../app/api/job.ts';
 import { useMay, useSettings, useTime } from '../../app/shop.ts';
+import { LongList } from '../../ui/LongList.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { Rails, RailsLegend, StageNames } from '../process/Rails.tsx';
 import { nextWork, RANK, stationsOf } from '../process/stations.ts';
@@ -17,6 +18,8 @@ const FILTERS: readonly [Filter, string][] = [
   ['left', 'Left the house'],
 ];
 
+/** A row as a rule; it may be higher where words wrap. */
+const ROW_PX = 56;
 const COLUMNS = 'grid grid-cols-[minmax(210px,1.1fr)_minmax(420px,2.6fr)_minmax(190px,1.1fr)] gap-4';
 
 /** All motors' rails stacked, sorted by what needs a hand next. */
@@ -128,11 +131,12 @@ export function FloorPage() {
           <span />
         </div>
       ) : null}
-      <ol>
-        {rows.map(({ job, next }) => (
-          <FloorRow key={job.number} job={job} next={next} />
-        ))}
-      </ol>
+      <LongList
+        items={rows}
+        keyOf={({ job }) => job.number}
+        estimatePx={ROW_PX}
+        render={({ job, next }) => <FloorRow job={job} next={next} />}
+      />
     </>
   );
 }
@@ -149,7 +153,7 @@ function FloorRow({ job, next }: { job: JobSummary; next: ReturnType<typeof next
     done: 'text-soft',
   }[next.kind];
   return (
-    <li className={`${COLUMNS} items-center border-b border-line py-0.5 hover:bg-sheet`}>
+    <div className={`${COLUMNS} items-center border-b border-line py-0.5 hover:bg-sheet`}>
       <div className="min-w-0">
         <Link to={`/jobs/${job.number}`} className="font-semibold hover:underline block truncate" title={job.what}>
           {job.what}
@@ -174,6 +178,6 @@ function FloorRow({ job, next }: { job: JobSummary; next: ReturnType<typeof next
           {job.priority === 'urgent' ? <span className="text-ink font-semibold"> · urgent</span> : null}
         </p>
       </div>
-    </li>
+    </div>
   );
 }
