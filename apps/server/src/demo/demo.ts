@@ -9,6 +9,7 @@ import { PeopleRepository } from '../auth/peopleRepository.ts';
 import type { Act } from '../database/writes.ts';
 import { Evaluations } from '../evaluate/evaluations.ts';
 import { Jobs, readNameplate } from '../job/jobs.ts';
+import { Units } from '../job/units.ts';
 import { graphOf, statesOf } from '../job/jobViews.ts';
 import { ReadJob } from '../job/readJob.ts';
 import { Steps } from '../process/steps.ts';
@@ -85,9 +86,10 @@ class Loader {
       customerName: one.customer, what: one.what, route: one.route ?? 'ac_random_rewind', impregnation: one.impregnation ?? 'dip', priority: one.priority ?? 'ordinary',
       promised: new Date(nowMs() + one.promisedInDays * DAY).toISOString().slice(0, 10),
       nameplate: { ...designed.nameplate, ...(rotor?.plate ?? {}), manufacturer: 'unknown', serial: one.serial, frame: one.frame, massKg: one.mass },
-      intake: { came: one.came ?? 'whole motor', fitted: one.fitted ?? ['bearings', 'fan'], complaint: one.complaint, condition: one.condition, looseParts: 'Tray 4, shelf B: key, fan cover, terminal links', leadPosition: '3 o\'clock from the lead end', boxPosition: 'right, seen from drive end' },
+      intake: { came: one.came ?? 'whole motor', quantity: one.pieces?.serials.length ?? 1, fitted: one.fitted ?? ['bearings', 'fan'], complaint: one.complaint, condition: one.condition, looseParts: 'Tray 4, shelf B: key, fan cover, terminal links', leadPosition: '3 o\'clock from the lead end', boxPosition: 'right, seen from drive end' },
     });
     const { number } = await this.app.get(Jobs).take(this.act('winder', clock), body);
+    if (one.pieces) await this.pieces(number, one.pieces, begin);
     const reader = this.app.get(ReadJob);
     const { tables } = reader.database;
     const row = await reader.row(number, tables);
@@ -122,6 +124,16 @@ class Loader {
       await windings.save(this.act('winder', clock), number, { part: 'stator', revision: 0, typed: designed.winding });
       if (rotor) await windings.save(this.act('winder', clock), number, { part: 'wound-rotor', revision: 0, typed: rotor.winding });
     }
+  }
+
+  /** Several alike: numbered as they came in, the first of them measured. */
+  private async pieces(number: string, { serials, megohm }: NonNullable<DemoJob['pieces']>, at: number): Promise<void> {
+    await this.app.get(Units).add(this.act('winder', at), number, { serials });
+    for (const [i, value] of megohm.entries())
+      await this.app.get(Evaluations).test(this.act('tester', at), number, testBody.parse({
+        stage: 'IN', kind: 'insulationResistance', unit: i + 1,
+        typed: { testV: '500', r1min: String(value), windingC: '20', measured: 'whole winding', kind: 'random-wound', system: 'thermosetting', instrument: 'insulation tester 1' },
+      }));
   }
 
   private figuresOf(designed: DesignedMotor): WindingFigures {

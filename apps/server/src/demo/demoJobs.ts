@@ -9,6 +9,8 @@ export interface DemoJob {
   frame: string;
   mass: string;
   complaint: string;
+  /** serial numbers of a job of several alike, and what was measured of them as found, MΩ */
+  pieces?: { serials: string[]; megohm: number[] };
   condition: string;
   motor: MotorWish;
   came?: WhatCame;
@@ -85,7 +87,7 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     daysAgo: 5, promisedInDays: 4, until: ['ODR', 'BRG'], restDays: 0.3, rotor: { massKg: 48, widthMm: 55, spanMm: 430 },
   },
   {
-    what: 'Cheese cellar fan', customer: DAIRY, serial: 'TD-15', frame: '80', mass: '10.5', complaint: 'Runs slow.', condition: 'Dry bearings.',
+    what: 'Cheese cellar fan', customer: DAIRY, serial: 'TD-15', pieces: { serials: ['TD-15', 'TD-16', 'TD-17', 'TD-18'], megohm: [210, 3.2] }, frame: '80', mass: '10.5', complaint: 'Runs slow.', condition: 'Dry bearings.',
     motor: { outputKW: 0.55, volts: [230, 400], hertz: 50, poles: 4, slots: 24, layers: 1, form: 'lap', oneToN: 6, connection: 'wye', circuits: 1, leads: '6', slipPercent: 6, efficiency: 0.74, powerFactor: 0.74 },
     daysAgo: 2, promisedInDays: 12, until: ['TAF'], restDays: 0.5, megohm: { IN: 210 },
   },

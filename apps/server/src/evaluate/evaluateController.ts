@@ -1,5 +1,5 @@
 import { balanceBody, cureBody, reasonBody, testBody, traceCureBody } from '@norther/contracts';
-import { Controller, HttpCode, Inject, Param, Post } from '@nestjs/common';
+import { Controller, Get, HttpCode, Inject, Param, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { z } from 'zod';
 import { Acting, Needs } from '../auth/guard.ts';
@@ -74,5 +74,11 @@ export class EvaluateController {
     @Acting() act: Act,
   ): Promise<object> {
     return this.evaluations.balance(act, number, body);
+  }
+
+  /** How a recorded verdict was worked out: names, formulas, numbers, sources. */
+  @Get('workings/:id')
+  working(@Param('number') number: string, @Param('id') id: string): Promise<unknown[]> {
+    return this.evaluations.working(number, id);
   }
 }

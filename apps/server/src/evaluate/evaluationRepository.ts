@@ -2,7 +2,7 @@ import type { Signed } from '@norther/contracts';
 import type { Verdict } from '@norther/core';
 import { Injectable } from '@nestjs/common';
 import { and, asc, desc, eq, isNull } from 'drizzle-orm';
-import type { Transaction } from '../database/database.ts';
+import type { Reader, Transaction } from '../database/database.ts';
 import { balanceRun, cureRun, report, testRun } from '../database/schema.ts';
 import type { JobRow } from '../job/jobRepository.ts';
 
@@ -74,6 +74,18 @@ export class EvaluationRepository {
       .orderBy(desc(balanceRun.at))
       .limit(1);
     return last;
+  }
+
+  /** The result of a reading, cure or balance of a job, with its working. */
+  async result(reader: Reader, row: OfJob, id: string): Promise<unknown> {
+    for (const table of [testRun, cureRun, balanceRun]) {
+      const [found] = await reader
+        .select({ result: table.result })
+        .from(table)
+        .where(and(eq(table.id, id), eq(table.jobId, row.id)));
+      if (found) return found.result;
+    }
+    return undefined;
   }
 
   async reportIssued(tx: Transaction, row: OfJob): Promise<boolean> {

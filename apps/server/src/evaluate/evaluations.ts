@@ -322,6 +322,14 @@ export class Evaluations {
     });
   }
 
+  /** How a recorded verdict was worked out, step by step. */
+  async working(number: string, id: string): Promise<unknown[]> {
+    const { tables } = this.jobs.database;
+    const result = UUID.test(id) ? await this.runs.result(tables, await this.jobs.row(number, tables), id) : undefined;
+    if (result === undefined) throw notFound(`reading, cure or balance of ${number} with this id`);
+    return (result as { working?: unknown[] } | null)?.working ?? [];
+  }
+
   private async mayCorrect(tx: Transaction, row: JobRow, body: z.output<typeof testBody>): Promise<void> {
     if (!body.reason) throw badField('reason', 'A correction needs its reason.');
     const old = await this.runs.test(tx, row, body.supersedes ?? '');
@@ -368,6 +376,8 @@ export class Evaluations {
     });
   }
 }
+
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 
 interface Cured {
   id: string;

@@ -136,6 +136,12 @@ export function readableWhy(why: string): string {
   });
 }
 
+/** A result as a page carries it: its working is asked for when somebody wants to see it. */
+export function withoutWorking(result: unknown): unknown {
+  const { working } = (result ?? {}) as { working?: unknown };
+  return Array.isArray(working) ? { ...(result as object), working: [], workingSteps: working.length } : result;
+}
+
 /** Readings, each with the one that corrected it. */
 export function testViews(tests: readonly TestRow[]): TestView[] {
   return tests.map((t) => ({
@@ -147,7 +153,7 @@ export function testViews(tests: readonly TestRow[]): TestView[] {
     values: t.values,
     verdict: t.verdict,
     reason: t.reason,
-    result: t.result,
+    result: withoutWorking(t.result),
     person: t.personName,
     takenAt: t.takenAt.toISOString(),
     supersedes: t.supersedes,
@@ -165,7 +171,7 @@ export function balanceView(b: BalanceRow): BalanceView {
     values: b.values,
     verdict: b.verdict,
     reason: b.reason,
-    result: b.result,
+    result: withoutWorking(b.result),
     person: b.personName,
     at: b.at.toISOString(),
   };

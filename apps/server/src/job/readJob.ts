@@ -13,6 +13,7 @@ import {
   statesOf,
   testViews,
   windingView,
+  withoutWorking,
   withRoles,
   type PartWindings,
 } from './jobViews.ts';
@@ -142,7 +143,7 @@ export class ReadJob {
         ratedC: c.resin.ratedC,
         verdict: c.verdict,
         reason: c.reason,
-        result: c.result,
+        result: withoutWorking(c.result),
         trace: {
           id: c.traceId,
           what: c.what,

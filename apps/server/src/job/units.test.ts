@@ -68,7 +68,7 @@ describe('pieces of a job of many', () => {
     const { body: second } = await viewer('GET', `jobs/${number}/units/2`);
     expect(second.tests[0]).toMatchObject({ kind: 'insulationResistance', verdict: 'fail', part: 'stator' });
     const { rows } = await server().pool.query(
-      `select u.ordinal from measurement m join unit u on u.id = m.unit_id where m.what = 'insulationResistance.r1min' order by 1`,
+      `select u.ordinal from measurement m join unit u on u.id = m.unit_id join job j on j.id = m.job_id where m.what = 'insulationResistance.r1min' and j.number = '${number}' order by 1`,
     );
     expect(rows).toEqual([{ ordinal: 1 }, { ordinal: 2 }]);
     // out and in again, on another number

@@ -104,4 +104,17 @@ describe('writing', () => {
     expect(got.status).toBe(401);
     expect((await winder('GET', `jobs/${number}`)).body.attachments[0].name).toBe('leads å.png');
   });
+  it('the page of a motor carries no working; the working of each verdict is asked for', async () => {
+    const { body: job } = await viewer('GET', `jobs/${demo(4)}`);
+    const judged = [...job.tests, ...job.cures, ...job.balances].filter((r) => r.result);
+    expect(judged.length).toBeGreaterThan(3);
+    for (const { id, result } of judged) {
+      expect([result.working, result.workingSteps > 0]).toEqual([[], true]);
+      const { body: steps } = await viewer('GET', `jobs/${job.number}/workings/${id}`);
+      expect(steps).toHaveLength(result.workingSteps);
+      expect(steps[0]).toMatchObject({ name: expect.any(String), source: expect.any(String) });
+    }
+    expect((await viewer('GET', `jobs/${demo(5)}/workings/${judged[0].id}`)).status).toBe(404);
+    expect((await viewer('GET', `jobs/${job.number}/workings/none`)).status).toBe(404);
+  });
 });

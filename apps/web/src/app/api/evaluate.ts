@@ -1,5 +1,5 @@
 import type { Trend, balanceBody, cureBody, testBody, traceCureBody } from '@norther/contracts';
-import type { Verdict } from '@norther/core';
+import type { Verdict, WorkingStep } from '@norther/core';
 import type { z } from 'zod';
 import { api, ofJob } from './base.ts';
 
@@ -7,6 +7,9 @@ type Judged = { id: string; verdict: Verdict; reason: string };
 
 export const evaluateApi = api.injectEndpoints({
   endpoints: (b) => ({
+    working: b.query<WorkingStep[], { number: string; id: string }>({
+      query: ({ number, id }) => `jobs/${number}/workings/${id}`,
+    }),
     recordTest: b.mutation<Judged, { number: string } & z.input<typeof testBody>>({
       query: ({ number, ...body }) => ({ url: `jobs/${number}/tests`, method: 'POST', body }),
       invalidatesTags: (_r, _e, { number }) => ofJob(number),
@@ -35,6 +38,7 @@ export const evaluateApi = api.injectEndpoints({
 });
 
 export const {
+  useWorkingQuery,
   useRecordTestMutation,
   useSignTestMutation,
   useRecordCureMutation,

@@ -19,6 +19,7 @@ import { DraftNote, enterMovesOn, Field } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { type Typed, useTypedForm } from '../../ui/useTypedForm.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
+import { ShowWorking } from '../evaluate/ShowWorking.tsx';
 import { WorkingTable } from '../../ui/Working.tsx';
 
 type Result = CalculationResult<z.output<typeof balanceOnePlane.output>>;
@@ -158,6 +159,7 @@ function Bench({ job, last }: { job: JobDetail; last: BalanceView | undefined })
                   <span className="text-soft">
                     {b.person}, {time(b.at)}
                   </span>
+                  <ShowWorking number={job.number} id={b.id} result={b.result} />
                 </li>
               ))}
             </ul>
@@ -214,10 +216,12 @@ function Outcome({ result }: { result: Result }) {
         })}
         className="max-w-[440px]"
       />
-      <details>
-        <summary className="text-small text-accent cursor-pointer py-1.5">Show the working</summary>
-        <WorkingTable steps={result.working} />
-      </details>
+      {result.working.length > 0 ? (
+        <details>
+          <summary className="text-small text-accent cursor-pointer py-1.5">Show the working</summary>
+          <WorkingTable steps={result.working} />
+        </details>
+      ) : null}
     </>
   );
 }

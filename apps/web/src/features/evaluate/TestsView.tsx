@@ -5,7 +5,6 @@ import {
   TEST_KINDS,
   testKind,
   TEST_STAGE_TITLES,
-  type CalculationResult,
   type RouteId,
   type TestKind,
   type TestStage,
@@ -24,7 +23,7 @@ import { DraftNote, enterMovesOn, Field, PlainField } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { type Typed, useTypedForm } from '../../ui/useTypedForm.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
-import { WorkingTable } from '../../ui/Working.tsx';
+import { ShowWorking } from './ShowWorking.tsx';
 import { TrendView } from './TrendView.tsx';
 import { stagesOf, TestMatrix } from './TestMatrix.tsx';
 
@@ -213,7 +212,6 @@ function Run({ job, kind, run }: { job: JobDetail; kind: TestKind; run: TestView
   const maySign = useMay('tester') && !job.closedAt;
   const [sign, { error }] = useSignTestMutation();
   const [reason, setReason] = useState('');
-  const result = run.result as CalculationResult | null;
   return (
     <article className={`border-l-4 pl-3 ${run.supersededBy ? 'border-line opacity-70' : 'border-edge'}`}>
       <p className="flex gap-2 items-center flex-wrap">
@@ -256,12 +254,7 @@ function Run({ job, kind, run }: { job: JobDetail; kind: TestKind; run: TestView
         </form>
       ) : null}
       <ProblemNote error={error} />
-      {result && result.working.length > 0 ? (
-        <details>
-          <summary className="text-small text-accent cursor-pointer py-1.5">Show the working</summary>
-          <WorkingTable steps={result.working} />
-        </details>
-      ) : null}
+      <ShowWorking number={job.number} id={run.id} result={run.result} />
     </article>
   );
 }

@@ -9,6 +9,7 @@ import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { VerdictMark } from '../../ui/Verdict.tsx';
+import { ShowWorking } from '../evaluate/ShowWorking.tsx';
 import { WorkingTable } from '../../ui/Working.tsx';
 import { coreDoor } from '../../worker/door.ts';
 import { FromLogger } from './FromLogger.tsx';
@@ -34,7 +35,7 @@ export function OvenView({ job }: { job: JobDetail }) {
         <Button onClick={() => setReading(true)}>Read in another log</Button>
       ) : null}
       {job.cures.map((c) => (
-        <Recorded key={c.id} cure={c} />
+        <Recorded key={c.id} number={job.number} cure={c} />
       ))}
       {!mayRecord && job.cures.length === 0 ? <Quiet>No oven log is recorded for this motor.</Quiet> : null}
     </div>
@@ -283,15 +284,17 @@ function Outcome({ result }: { result: CureResult }) {
           )
           .join(' · ')}
       </p>
-      <details>
-        <summary className="text-small text-accent cursor-pointer py-1.5">Show the working</summary>
-        <WorkingTable steps={result.working} />
-      </details>
+      {result.working.length > 0 ? (
+        <details>
+          <summary className="text-small text-accent cursor-pointer py-1.5">Show the working</summary>
+          <WorkingTable steps={result.working} />
+        </details>
+      ) : null}
     </div>
   );
 }
 
-function Recorded({ cure }: { cure: CureView }) {
+function Recorded({ number, cure }: { number: string; cure: CureView }) {
   const time = useTime();
   const result = cure.result as CureResult;
   return (
@@ -310,6 +313,7 @@ function Recorded({ cure }: { cure: CureView }) {
         course={result.values.course}
       />
       <Outcome result={result} />
+      <ShowWorking number={number} id={cure.id} result={cure.result} />
     </section>
   );
 }
