@@ -3,8 +3,8 @@ import { defineConfig } from 'vitest/config';
 const conditions = ['norther-source'];
 
 const inServer = (names: string[]): string[] => names.map((name) => `apps/server/src/${name}.test.ts`);
-const PROCESSES = inServer(['many', 'start', 'setup', 'database/database']);
-const ALONE = inServer(['storm']);
+const PROCESSES = inServer(['many', 'start', 'database/database']);
+const ALONE = inServer(['storm', 'setup']);
 
 export default defineConfig({
   resolve: { conditions: [...conditions, 'module'] },
@@ -32,6 +32,8 @@ export default defineConfig({
           globalSetup: ['apps/server/src/testing/cluster.ts'],
           testTimeout: 60_000,
           hookTimeout: 120_000,
+          // every file makes a server and a database of its own; the modules they are made of are read once a worker
+          isolate: false,
         },
       },
       {

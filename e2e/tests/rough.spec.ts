@@ -87,6 +87,6 @@ test('the server is killed and started again in the middle: typing goes on and i
     await page.context().close();
   } finally {
     process.env['NORTHER_URL'] = before;
-    await norther.kill();
+    await norther.end();
   }
 });

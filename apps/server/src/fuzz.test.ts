@@ -116,7 +116,7 @@ describe('whatever is sent', () => {
             `${what} ${JSON.stringify(body).slice(0, 200)} -> ${status} ${JSON.stringify(said).slice(0, 300)}`,
           );
       };
-      for (let i = 0; i < (LONG ? 1500 : 80); i++) {
+      for (let i = 0; i < (LONG ? 1500 : 50); i++) {
         const file = small[i % small.length] as { job: object };
         const body = bend({ ...file, job: { ...file.job, number: `F-${i}` } }, random) as { job?: { number?: string } };
         const answer = await admin('POST', 'import', body);
@@ -141,7 +141,7 @@ describe('whatever is sent', () => {
           }
         }
       }
-      for (let i = 0; i < (LONG ? 2000 : 150); i++) {
+      for (let i = 0; i < (LONG ? 2000 : 120); i++) {
         const calculation = CATALOGUE[i % CATALOGUE.length] as (typeof CATALOGUE)[number];
         const body = bend(calculation.example, random);
         judge(calculation.id, body, await winder('POST', `calculations/${calculation.id}`, body));

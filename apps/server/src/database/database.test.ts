@@ -103,6 +103,8 @@ describe('connections', () => {
   it('open screens hear again after the line to the database was lost', async () => {
     await terminate();
     await new Promise((r) => setTimeout(r, 2500));
+    let opened: () => void = () => undefined;
+    const isOpen = new Promise<void>((resolve) => (opened = resolve));
     const heard = new Promise<string>((resolve) => {
       const stop = new AbortController();
       void server.as('per').then(async () => {
@@ -120,6 +122,7 @@ describe('connections', () => {
         for (let text = ''; reader;) {
           const { value, done } = await reader.read();
           text += value ?? '';
+          if (text.includes('data: hello')) opened();
           if (done || text.includes('data: stock')) {
             stop.abort();
             return resolve(text);
@@ -127,7 +130,7 @@ describe('connections', () => {
         }
       });
     });
-    await new Promise((r) => setTimeout(r, 600));
+    await isOpen;
     await winder('POST', 'stock', {
       lot: 'L-1',
       what: { kind: 'wire', bareM: 0.001, label: '1.0', grade: '2', material: 'copper' },

@@ -8,6 +8,7 @@ import { LongList } from '../../ui/LongList.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { Rails, RailsLegend, StageNames } from '../process/Rails.tsx';
 import { nextWork, RANK, stationsOf } from '../process/stations.ts';
+import { Segmented } from '../../ui/Segmented.tsx';
 
 type Filter = 'house' | 'blocked' | 'late' | 'running' | 'left';
 const FILTERS: readonly [Filter, string][] = [
@@ -77,19 +78,7 @@ export function FloorPage() {
     <>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1 mb-2">
         <h1 className="text-title font-semibold">Floor</h1>
-        <div role="group" aria-label="Show" className="flex border border-edge rounded-sm overflow-hidden">
-          {FILTERS.map(([key, text]) => (
-            <button
-              key={key}
-              type="button"
-              aria-pressed={filter === key}
-              onClick={() => put('show', key)}
-              className={`px-3 min-h-9 border-r last:border-r-0 border-line ${filter === key ? 'bg-accent text-on-accent font-semibold' : 'bg-sheet hover:bg-sunk'}`}
-            >
-              {text}
-            </button>
-          ))}
-        </div>
+        <Segmented label="Show" options={FILTERS} value={filter} onChange={(key) => put('show', key)} />
         <label className="flex items-center gap-2">
           <span className="text-small">Station</span>
           <select

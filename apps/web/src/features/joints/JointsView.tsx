@@ -34,6 +34,7 @@ import { PartSwitch, partOf, partQuery } from '../winding/PartSwitch.tsx';
 import { AsMade } from './AsMade.tsx';
 import { OddReadings } from './OddReadings.tsx';
 import { Practice } from './Practice.tsx';
+import { Segmented } from '../../ui/Segmented.tsx';
 
 const VIEWS = [
   ['tick', 'Tick off'],
@@ -66,18 +67,8 @@ export function JointsView({ job }: { job: JobDetail }) {
   return (
     <>
       {parts.length > 1 ? <PartSwitch parts={parts} part={part} /> : null}
-      <div role="group" aria-label="What to do" className="flex gap-1 mb-3">
-        {VIEWS.map(([v, text]) => (
-          <button
-            key={v}
-            type="button"
-            aria-pressed={v === view}
-            onClick={() => go(v)}
-            className={`min-h-9 px-3 rounded-sm border ${v === view ? 'border-accent font-semibold bg-accent-tint' : 'border-edge bg-sheet'}`}
-          >
-            {text}
-          </button>
-        ))}
+      <div className="mb-3">
+        <Segmented label="What to do" options={VIEWS} value={view} onChange={go} />
       </div>
       <p className="text-small mb-2">
         Caution: {CAUTIONS.S13} {CAUTIONS.S1} Local codes and licensed practice decide.

@@ -1,5 +1,6 @@
 import { FIRST_PART, PARTS, windingPartSchema, type WindingPart } from '@norther/core';
 import { useSearchParams } from 'react-router';
+import { Segmented } from '../../ui/Segmented.tsx';
 
 /** The winding that an address names; the stator's when it names none. */
 export const partOf = (text: string | null): WindingPart => windingPartSchema.safeParse(text).data ?? FIRST_PART;
@@ -10,18 +11,13 @@ export const partQuery = (part: WindingPart): { part?: WindingPart } => (part ==
 export function PartSwitch({ parts, part }: { parts: readonly WindingPart[]; part: WindingPart }) {
   const [, setQuery] = useSearchParams();
   return (
-    <div role="group" aria-label="Which winding" className="flex gap-1 mb-3">
-      {parts.map((p) => (
-        <button
-          key={p}
-          type="button"
-          aria-pressed={p === part}
-          onClick={() => setQuery(partQuery(p))}
-          className={`min-h-9 px-3 rounded-sm border font-semibold ${p === part ? 'bg-accent text-on-accent border-accent' : 'border-edge bg-sheet'}`}
-        >
-          {PARTS[p].title}
-        </button>
-      ))}
+    <div className="mb-3">
+      <Segmented
+        label="Which winding"
+        options={parts.map((p) => [p, PARTS[p].title] as const)}
+        value={part}
+        onChange={(p) => setQuery(partQuery(p))}
+      />
     </div>
   );
 }

@@ -30,6 +30,12 @@ import { PartSwitch, partOf, partQuery } from './PartSwitch.tsx';
 import { PlanState } from './PlanState.tsx';
 import { Titled } from './Titled.tsx';
 import { CoilTable, FactorTable } from './WindingTables.tsx';
+import { Segmented } from '../../ui/Segmented.tsx';
+
+const PLANS = [
+  ['plan', 'Plan and card'],
+  ['change', 'Change the rewind'],
+] as const;
 
 const ChangeRewind = lazy(() => import('../redesign/ChangeRewind.tsx').then((m) => ({ default: m.ChangeRewind })));
 
@@ -44,23 +50,13 @@ export function PlanView({ job }: { job: JobDetail }) {
     <>
       {recorded.length > 1 ? <PartSwitch parts={recorded} part={part} /> : null}
       {found && found.record.kind === 'three-phase' ? (
-        <div role="group" aria-label="What to plan" className="flex gap-1 mb-3">
-          {(
-            [
-              [false, 'Plan and card'],
-              [true, 'Change the rewind'],
-            ] as const
-          ).map(([on, text]) => (
-            <button
-              key={text}
-              type="button"
-              aria-pressed={on === changing}
-              onClick={() => setQuery({ ...partQuery(part), ...(on ? { do: 'change' } : {}) })}
-              className={`min-h-9 px-3 rounded-sm border ${on === changing ? 'border-accent font-semibold bg-accent-tint' : 'border-edge bg-sheet'}`}
-            >
-              {text}
-            </button>
-          ))}
+        <div className="mb-3">
+          <Segmented
+            label="What to plan"
+            options={PLANS}
+            value={changing ? 'change' : 'plan'}
+            onChange={(to) => setQuery({ ...partQuery(part), ...(to === 'change' ? { do: to } : {}) })}
+          />
         </div>
       ) : null}
       {changing && found ? (
