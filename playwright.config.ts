@@ -2,8 +2,8 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: 'e2e/tests',
-  timeout: 240_000,
-  expect: { timeout: 10_000 },
+  timeout: 360_000,
+  expect: { timeout: 30_000 },
   // two workers, each with a server and a database of its own (e2e/norther.ts)
   workers: 2,
   retries: 0,
@@ -11,7 +11,7 @@ export default defineConfig({
   outputDir: 'test-results/e2e',
   globalSetup: './e2e/globalSetup.ts',
   use: {
-    actionTimeout: 15_000,
+    actionTimeout: 30_000,
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',

@@ -57,7 +57,7 @@ async function resistance(page: Page, number: string, stage: string, ohm: number
 test('the whole road once: winder, tester and foreman take a motor from the desk to the report', async ({
   browser,
 }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(360_000);
   const winder = await person(browser, 'ines');
   const tester = await person(browser, 'runa');
   const foreman = await person(browser, 'odd');

@@ -58,7 +58,7 @@ for (const [which, views] of [
   ['second half', VIEWS.slice(half)],
 ] as const)
   test(`every main view fits 1280 wide and holds to WCAG 2.2 AA, light and dark: ${which}`, async ({ browser }) => {
-    test.setTimeout(300_000);
+    test.setTimeout(360_000);
     const page = await person(browser, 'liv');
     await page.emulateMedia({ reducedMotion: 'reduce' });
     await page.evaluate(() => localStorage.setItem('norther.theme', 'light'));
