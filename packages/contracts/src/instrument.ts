@@ -30,8 +30,7 @@ export const INSTRUMENT_TAKES: Partial<Record<InstrumentKind, readonly CommandNa
   'winding analyser': ['next test', 'stop'],
   dynamometer: ['set load', 'stop'],
 };
-/** Hearing nothing for so long an instrument goes to its safe state by itself; the stream says more often that it is there. */
-export const SAFE_AFTER_MS = 2000;
+/** The command stream says so often that it is there; after two silent seconds an instrument goes to its safe state by itself. */
 export const HEARD_EVERY_MS = 500;
 
 /** What an instrument is told; it counts for a while only, so that nothing happens long after it was meant. */

@@ -38,7 +38,7 @@ import type { JudgedLog } from '../thread/work.ts';
 import { WorkThread } from '../thread/workThread.ts';
 import { Traces } from '../trace/traces.ts';
 import { addTrace } from '../trace/traceStatements.ts';
-import { EvaluationRepository } from './evaluationRepository.ts';
+import { EvaluationRepository, type TestRow } from './evaluationRepository.ts';
 
 /** Readings come in, verdicts go out; each row keeps what was typed, the limits and the calculation it was judged by. */
 @Injectable()
@@ -87,9 +87,10 @@ export class Evaluations {
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
       if (body.supersedes === undefined) refuseClosed(row);
-      if (body.supersedes !== undefined) await this.mayCorrect(tx, row, body);
-      const part = await this.partOf(tx, row, body.part, 'stator');
-      const unitId = body.unit === undefined ? null : (await this.units.of(row, body.unit, tx)).id;
+      const old = body.supersedes === undefined ? undefined : await this.mayCorrect(tx, row, body);
+      // a correction stays with the part and piece of what it corrects
+      const part = old?.part ?? (await this.partOf(tx, row, body.part, 'stator'));
+      const unitId = old ? old.unitId : body.unit === undefined ? null : (await this.units.of(row, body.unit, tx)).id;
       const calibrationExpired =
         body.calibratedUntil !== undefined && body.calibratedUntil < act.at.toISOString().slice(0, 10);
       const context = await this.testContext(tx, row, part, body.stage, settings.limits, calibrationExpired);
@@ -330,7 +331,7 @@ export class Evaluations {
     return (result as { working?: unknown[] } | null)?.working ?? [];
   }
 
-  private async mayCorrect(tx: Transaction, row: JobRow, body: z.output<typeof testBody>): Promise<void> {
+  private async mayCorrect(tx: Transaction, row: JobRow, body: z.output<typeof testBody>): Promise<TestRow> {
     if (!body.reason) throw badField('reason', 'A correction needs its reason.');
     const old = await this.runs.test(tx, row, body.supersedes ?? '');
     if (!old) throw notFound('reading to correct');
@@ -338,6 +339,7 @@ export class Evaluations {
       throw badField('kind', 'A correction must be of the same test at the same stage.');
     if (await this.runs.isCorrected(tx, old.id))
       throw new Problem(409, 'Corrected already', 'This reading was corrected already; correct the newest one.');
+    return old;
   }
 
   /** The part that was tested, or the one of a rail where none is named; 422 where it did not come in. */

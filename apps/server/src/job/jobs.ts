@@ -23,6 +23,7 @@ import type { Transaction } from '../database/database.ts';
 import { JobRepository, type JobRow } from './jobRepository.ts';
 import { refuseClosed, templateOf } from './jobViews.ts';
 import { ReadJob } from './readJob.ts';
+import { UnitRepository } from './unitRepository.ts';
 
 /** The nameplate as typed -> in core units, with the poles worked out when nobody typed them. */
 export function readNameplate(typed: Record<string, string>, defaults: ReadingDefaults): Nameplate {
@@ -60,16 +61,19 @@ export class Jobs {
   readonly jobs: JobRepository;
   readonly read: ReadJob;
   readonly shop: Shop;
+  readonly units: UnitRepository;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(JobRepository) jobs: JobRepository,
     @Inject(ReadJob) read: ReadJob,
     @Inject(Shop) shop: Shop,
+    @Inject(UnitRepository) units: UnitRepository,
   ) {
     this.writes = writes;
     this.jobs = jobs;
     this.read = read;
     this.shop = shop;
+    this.units = units;
   }
 
   async take(act: Act, body: z.output<typeof newJobBody>): Promise<{ number: string }> {
@@ -147,6 +151,9 @@ export class Jobs {
       if (routeChanged && act.actor.role !== 'foreman' && act.actor.role !== 'admin') {
         throw badField('route', 'Only a foreman changes the route of a job that is in the house.');
       }
+      const pieces = await this.units.howMany(row, tx);
+      if (changed.quantity < pieces)
+        throw badField('intake.quantity', `${pieces} pieces of ${number} are numbered; it cannot be of fewer.`);
       await this.jobs.change(tx, changed);
       await this.keepParts(tx, changed);
       // a changed route keeps every operation that both have

@@ -71,6 +71,26 @@ describe('pieces of a job of many', () => {
       `select u.ordinal from measurement m join unit u on u.id = m.unit_id join job j on j.id = m.job_id where m.what = 'insulationResistance.r1min' and j.number = '${number}' order by 1`,
     );
     expect(rows).toEqual([{ ordinal: 1 }, { ordinal: 2 }]);
+    // a correction stays with its piece, also where it names none; the job cannot be of fewer pieces than are numbered
+    const old = second.tests[0];
+    await tester('POST', `jobs/${number}/tests`, {
+      ...reading(undefined, '0.7'),
+      supersedes: old.id,
+      reason: 'misread',
+    });
+    expect((await viewer('GET', `jobs/${number}/units/2`)).body.tests).toHaveLength(2);
+    expect((await viewer('GET', `jobs/${number}`)).body.tests).toHaveLength(1);
+    const fewer = await foreman('PUT', `jobs/${number}`, {
+      version: job.version,
+      customerName: job.customer,
+      what: job.what,
+      nameplate: job.nameplateTyped,
+      intake: { ...job.intake, quantity: 1 },
+      route: job.route,
+      impregnation: job.impregnation,
+      priority: job.priority,
+    });
+    expect([fewer.status, fewer.body.field]).toEqual([422, 'intake.quantity']);
     // out and in again, on another number
     const { body: file } = await viewer('GET', `jobs/${number}/export.json`);
     expect(file.units).toEqual([
@@ -80,7 +100,7 @@ describe('pieces of a job of many', () => {
     const brought = await admin('POST', 'import', { ...file, job: { ...file.job, number: 'U-2' } });
     expect(brought.body.detail ?? '').toBe('');
     const { body: again } = await viewer('GET', 'jobs/U-2/units');
-    expect(again).toEqual({ ...list, quantity: 2 });
+    expect(again.units).toEqual((await viewer('GET', `jobs/${number}/units`)).body.units);
     const lost = await admin('POST', 'import', { ...file, units: [], job: { ...file.job, number: 'U-3' } });
     expect([lost.status, lost.body.field]).toEqual([422, 'units']);
   });

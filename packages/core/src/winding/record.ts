@@ -154,14 +154,10 @@ export const threePhaseRecord = (fields: Omit<ThreePhaseRecord, 'kind'>): ThreeP
   ...fields,
   kind: 'three-phase',
 });
-/** Every field that a record of some kind has. */
-export type RecordField = AnyField;
 
 /** The fields of one kind, by name. */
 export const fieldsOfKind = (kind: RecordKind): ReadonlySet<string> => new Set(Object.keys(RECORDS[kind].shape));
 
-/** Whether the winding has three phases of coils, whatever their form. */
-export const isThreePhaseKind = (record: Pick<WindingRecord, 'kind'>): boolean => record.kind !== 'single-phase';
 /** Three phases of one speed: connected in wye or delta, as it stands. */
 export const isPlainThreePhase = (record: Pick<WindingRecord, 'kind'>): boolean =>
   record.kind === 'three-phase' || record.kind === 'tooth-coil' || record.kind === 'bar-rotor';
