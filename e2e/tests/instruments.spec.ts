@@ -78,8 +78,9 @@ test('eight tabs of one browser share one line, and each gets what it looks at',
   }
   await send(1, 93);
   for (const tab of tabs) await expect(tab.getByRole('definition').filter({ hasText: '93 °C' })).toBeVisible();
-  const metrics = await (await page.request.get(url('/api/metrics'))).text();
-  expect(metrics).toMatch(/^norther_streams(?:\{[^}]*\})? 1$/m);
+  await expect
+    .poll(async () => (await page.request.get(url('/api/metrics'))).text())
+    .toMatch(/^norther_streams(?:\{[^}]*\})? 1$/m);
   // told to begin another load; the simulated logger is not there, so nobody has heard it yet
   await page.getByRole('button', { name: 'next load' }).click();
   await expect(page.getByText(/next load.*waiting|next load.*expired/)).toBeVisible();

@@ -18,6 +18,8 @@ const MOST_WAITING = 200;
 
 interface Feed {
   channels: number;
+  /** x of the newest sample that was sent, once something was */
+  to: number | undefined;
   sinks: Set<(what: Samples | 'again') => void>;
   /** numbers of the chunks that came and are not read yet */
   waiting: Set<number>;
@@ -49,7 +51,7 @@ export class TraceFeed implements OnApplicationShutdown {
   watch(id: string, sink: (what: Samples | 'again') => void): () => void {
     let feed = this.feeds.get(id);
     if (!feed) {
-      feed = { channels: 0, sinks: new Set(), waiting: new Set(), sentAt: 0, timer: undefined };
+      feed = { channels: 0, to: undefined, sinks: new Set(), waiting: new Set(), sentAt: 0, timer: undefined };
       this.feeds.set(id, feed);
     }
     const mine = feed;
@@ -84,14 +86,22 @@ export class TraceFeed implements OnApplicationShutdown {
     feed.waiting.clear();
     try {
       const chunks = await this.traces.chunksAt(this.database.tables, id, firsts);
-      feed.channels ||= (await this.traces.head(this.database.tables, id))?.channels.length ?? 0;
+      const head = feed.to === undefined ? await this.traces.head(this.database.tables, id) : undefined;
+      feed.channels ||= head?.channels.length ?? 0;
       const { x, values } = unpack(chunks, feed.channels);
       const samples: Samples = {
         id,
         x: Array.from(x),
         values: values.map((channel) => Array.from(channel, (v) => (Number.isNaN(v) ? null : v))),
       };
-      if (x.length > 0) for (const sink of feed.sinks) sink(samples);
+      if (x.length > 0) {
+        const oldest = x.reduce((a, b) => Math.min(a, b));
+        const newest = x.reduce((a, b) => Math.max(a, b));
+        // what came late lies among what the screens have: they cannot put it in its place among points they do not hold
+        const late = feed.to === undefined ? newest < (head?.to ?? newest) : oldest <= feed.to;
+        feed.to = Math.max(feed.to ?? newest, newest, head?.to ?? newest);
+        for (const sink of feed.sinks) sink(late ? 'again' : samples);
+      }
     } catch {
       this.again(feed);
     }

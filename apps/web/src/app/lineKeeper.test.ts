@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { LineKeeper, TAB_GONE_MS, type FromLine, type ToLine } from './lineKeeper.ts';
-import { withSamples } from './useTrace.ts';
+import { after, withSamples } from './useTrace.ts';
 
 /** An event stream that the test speaks for. */
 class Source {
@@ -100,6 +100,21 @@ describe('the line of a browser', () => {
     }
     expect(one().url).toBe('/api/live?traces=t1');
   });
+  it('a tab that joins what is brought already asks for it once: something may have come since it read', () => {
+    const keeper = new LineKeeper();
+    const [a, b] = tabs(keeper, 2) as [Tab, Tab];
+    a.say({ watch: ['t1'] });
+    vi.advanceTimersByTime(200);
+    one().onopen();
+    b.say({ watch: ['t1', 't2'] });
+    b.say({ watch: ['t1'] });
+    expect(b.got.filter((m) => typeof m === 'object' && 'again' in m)).toEqual([{ again: 't1' }]);
+    // gone and back, as a page kept by the browser
+    b.say('bye');
+    b.say({ watch: ['t1'] });
+    expect(b.got.filter((m) => typeof m === 'object' && 'again' in m)).toHaveLength(2);
+    expect(a.got.filter((m) => typeof m === 'object' && 'again' in m)).toHaveLength(1);
+  });
   it('belongs to who signed in last; signing out closes it for all', () => {
     const keeper = new LineKeeper();
     const [a, b] = tabs(keeper, 2) as [Tab, Tab];
@@ -119,6 +134,8 @@ describe('samples that come', () => {
   it('stand in their place, each once', () => {
     const tail = withSamples({ x: [1, 3], values: [[10, 30]] }, { x: [2, 3, 0], values: [[20, 99, null]] });
     expect(tail).toEqual({ x: [0, 1, 2, 3], values: [[null, 10, 20, 30]] });
+    expect(after(tail, 1)).toEqual({ x: [2, 3], values: [[20, 30]] });
+    expect(after(tail, 3)).toEqual({ x: [], values: [[]] });
     expect(withSamples({ x: [], values: [] }, { x: [5], values: [[1], [2]] })).toEqual({ x: [5], values: [[1], [2]] });
   });
 });

@@ -45,10 +45,15 @@ export class LineKeeper {
       tab.heardAt = Date.now();
       if (message === 'bye') {
         this.tabs.delete(tab);
+        tab.watch = [];
         this.change();
       } else if ('watch' in message) {
         this.tabs.add(tab);
+        // what the line brings already for others: what came between this tab's reading of it and now is asked for
+        const brought = this.isUp ? this.traces.split(',') : [];
+        const joined = message.watch.filter((id) => !tab.watch.includes(id) && brought.includes(id));
         tab.watch = message.watch;
+        for (const id of joined) say({ again: id });
         this.change();
       } else {
         this.tabs.add(tab);
@@ -103,11 +108,14 @@ export class LineKeeper {
     }).toString();
     const source = new EventSource(`/api/live${query ? `?${query}` : ''}`);
     this.source = source;
+    const toWatchers = (id: string, message: FromLine) => {
+      for (const tab of this.tabs) if (tab.watch.includes(id)) tab.say(message);
+    };
     source.onopen = () => {
       this.isUp = true;
       this.tell({ up: true });
       // what came to a trace before the line was up is asked for: from here on nothing is missed
-      for (const id of this.traces.split(',').filter(Boolean)) this.tell({ again: id });
+      for (const id of this.traces.split(',').filter(Boolean)) toWatchers(id, { again: id });
     };
     source.onerror = () => {
       this.isUp = false;
@@ -120,9 +128,6 @@ export class LineKeeper {
         this.person = '';
         this.tell('signed-out');
       } else if (event.data !== 'hello') this.tell({ topic: event.data });
-    };
-    const toWatchers = (id: string, message: FromLine) => {
-      for (const tab of this.tabs) if (tab.watch.includes(id)) tab.say(message);
     };
     source.addEventListener('samples', (event: MessageEvent<string>) => {
       const samples = JSON.parse(event.data) as SamplesCame;

@@ -1,5 +1,5 @@
 import type { TraceView } from '@norther/contracts';
-import { useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Window } from '../chart/chartModel.ts';
 import { useTraceQuery } from './api/instrument.ts';
 import type { SamplesCame } from './lineKeeper.ts';
@@ -31,7 +31,8 @@ export function useTraceWindow(id: string, axisOf: (whole: TraceView | undefined
     { id, points: POINTS, from: window && (window[0] - zero) / scale, to: window && (window[1] - zero) / scale },
     { skip: window === undefined || whole.data?.exact === true },
   );
-  const { data } = whole;
+  const { data, refetch } = whole;
+  const again = useAgain(refetch, whole.isFetching);
   const span = useMemo(
     (): Window | undefined =>
       data && data.from !== null && data.to !== null ? [zero + data.from * scale, zero + data.to * scale] : undefined,
@@ -41,7 +42,7 @@ export function useTraceWindow(id: string, axisOf: (whole: TraceView | undefined
     whole: data,
     view: (window === undefined ? undefined : near.data) ?? data,
     error: whole.error,
-    again: whole.refetch,
+    again,
     span,
     isNear: window !== undefined && near.data !== undefined,
     setLooked,
@@ -50,7 +51,28 @@ export function useTraceWindow(id: string, axisOf: (whole: TraceView | undefined
   };
 }
 
-interface Tail {
+/**
+ * Asks once more, and never loses a wish: what is wished while an answer is under way is asked for after it, for that answer may be
+ * older than what made the wish.
+ */
+function useAgain(refetch: () => PromiseLike<unknown>, isFetching: boolean): () => void {
+  const state = useRef({ underWay: isFetching, wished: false });
+  const again = useCallback(() => {
+    if (state.current.underWay) state.current.wished = true;
+    else {
+      state.current = { underWay: true, wished: false };
+      void refetch();
+    }
+  }, [refetch]);
+  useEffect(() => {
+    const { wished } = state.current;
+    state.current = { underWay: isFetching, wished: isFetching && wished };
+    if (wished && !isFetching) again();
+  }, [isFetching, again]);
+  return again;
+}
+
+export interface Tail {
   x: number[];
   values: (number | null)[][];
 }
@@ -72,28 +94,33 @@ export function withSamples(tail: Tail, came: Tail): Tail {
 }
 
 /** The samples after an x. */
-function after(came: Tail, last: number): Tail {
+export function after(came: Tail, last: number): Tail {
   const kept = came.x.flatMap((x, i) => (x > last ? [i] : []));
+  if (kept.length === came.x.length) return came;
   const at = <T>(list: readonly T[]): T[] => kept.map((i) => list[i] as T);
   return { x: at(came.x), values: came.values.map(at) };
 }
 
-/** What has come to a trace since it was asked for: over the line, without asking again for what is here. */
-export function useTail(whole: TraceView | undefined, again: () => void): Tail {
-  const [kept, setKept] = useState<{ of: TraceView | undefined; tail: Tail }>({ of: undefined, tail: NONE });
-  const id = whole?.id;
+/**
+ * What has come to a trace since it was asked for: over the line, without asking again for what is here. What comes while an answer
+ * is under way stays, for the answer may have been read before it came.
+ */
+export function useTail(id: string, whole: TraceView | undefined, again: () => void): Tail {
+  const [kept, setKept] = useState({ id, tail: NONE });
+  const to = whole?.to ?? -Infinity;
+  useEffect(
+    () =>
+      watchTrace(id, (came: SamplesCame | 'again') => {
+        if (came === 'again') return again();
+        setKept((before) => ({ id, tail: withSamples(before.id === id ? before.tail : NONE, came) }));
+      }),
+    [id, again],
+  );
+  // what has been asked for meanwhile need not be kept
+  useEffect(() => setKept((before) => ({ ...before, tail: after(before.tail, to) })), [to]);
+  const tooLong = kept.tail.x.length > MOST_TAIL;
   useEffect(() => {
-    if (!whole || id === undefined) return undefined;
-    return watchTrace(id, (came: SamplesCame | 'again') => {
-      if (came === 'again') return again();
-      // what comes late lies inside what was asked for
-      if (came.x.some((x) => whole.to !== null && x <= whole.to)) again();
-      setKept((before) => {
-        const tail = withSamples(before.of === whole ? before.tail : NONE, after(came, whole.to ?? -Infinity));
-        if (tail.x.length > MOST_TAIL) again();
-        return { of: whole, tail };
-      });
-    });
-  }, [id, whole, again]);
-  return kept.of === whole ? kept.tail : NONE;
+    if (tooLong) again();
+  }, [tooLong, again]);
+  return useMemo(() => (kept.id === id ? after(kept.tail, to) : NONE), [kept, id, to]);
 }

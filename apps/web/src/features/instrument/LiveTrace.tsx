@@ -18,7 +18,7 @@ const axisOf = (whole: TraceView | undefined) => ({
 export function LiveTrace({ id }: { id: string }) {
   const time = useTime();
   const { whole, view, error, again, span, isNear, setLooked, zero } = useTraceWindow(id, axisOf);
-  const tail = useTail(whole, again);
+  const tail = useTail(id, whole, again);
   const series = useMemo(
     (): ChartSeries[] =>
       (view?.channels ?? []).map((c, i) => ({
