@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import {
   BALANCE_FIELDS,
   changePersonBody,
+  dayInZone,
   formatInTimeZone,
   intakeSchema,
   may,
@@ -125,6 +126,13 @@ describe('times', () => {
   ])('in %s as %s', (zone, order, text) => {
     expect(formatInTimeZone(at, zone, order, 'with time')).toBe(text);
     expect(formatInTimeZone(at, zone, order, 'day')).toBe(text.slice(0, 10));
+  });
+  it('a day begins at midnight of the shop, not of the world', () => {
+    const at = new Date('2026-12-31T22:59:59Z');
+    expect(dayInZone(at, 'Europe/Oslo')).toBe('2026-12-31');
+    expect(dayInZone(new Date(at.getTime() + 1000), 'Europe/Oslo')).toBe('2027-01-01');
+    expect(dayInZone(at, 'Pacific/Auckland')).toBe('2027-01-01');
+    expect(dayInZone(at, 'America/Los_Angeles')).toBe('2026-12-31');
   });
   it('summer time begins between two readings an hour apart', () => {
     expect(formatInTimeZone('2026-03-29T01:30:00Z', 'Europe/Oslo', 'yyyy-MM-dd', 'with time')).toBe('2026-03-29 03:30');

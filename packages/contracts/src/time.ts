@@ -30,3 +30,7 @@ export function formatInTimeZone(iso: string, zone: string, order: string, kind:
     .replace('dd', parts['day'] ?? '');
   return kind === 'day' ? day : `${day} ${parts['hour'] ?? ''}:${parts['minute'] ?? ''}`;
 }
+
+/** The day on which a time falls where the shop is, year-month-day: what "today", "late" and "out of date" go by. */
+export const dayInZone = (at: Date, zone: string): string =>
+  formatInTimeZone(at.toISOString(), zone, 'yyyy-MM-dd', 'day');

@@ -1,4 +1,4 @@
-import { defaultsOf } from '@norther/contracts';
+import { dayInZone, defaultsOf } from '@norther/contracts';
 import {
   balanceOnePlane,
   judgeTest,
@@ -92,7 +92,7 @@ export class Evaluations {
       const part = old?.part ?? (await this.partOf(tx, row, body.part, 'stator'));
       const unitId = old ? old.unitId : body.unit === undefined ? null : (await this.units.of(row, body.unit, tx)).id;
       const calibrationExpired =
-        body.calibratedUntil !== undefined && body.calibratedUntil < act.at.toISOString().slice(0, 10);
+        body.calibratedUntil !== undefined && body.calibratedUntil < dayInZone(act.at, settings.timeZone);
       const context = await this.testContext(tx, row, part, body.stage, settings.limits, calibrationExpired);
       const judged = judgeTest(kind, reading.values, context, act.actor.name);
       const id = await this.runs.addTest(tx, {

@@ -19,6 +19,7 @@ import { badField, conflict, notFound, Problem } from '../problem/problem.ts';
 import { addChunks } from '../trace/traceStatements.ts';
 import { column } from '../trace/packing.ts';
 import { CommandRepository } from './commandRepository.ts';
+import { Shop } from '../shop/shop.ts';
 import { InstrumentRepository, type InstrumentRow } from './instrumentRepository.ts';
 
 /** Clocks further apart than this are said so; a time this far off is refused. */
@@ -40,12 +41,15 @@ export class Instruments {
   readonly jobs: ReadJob;
   readonly repository: InstrumentRepository;
   readonly commands: CommandRepository;
+  readonly shop: Shop;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) jobs: ReadJob,
     @Inject(InstrumentRepository) repository: InstrumentRepository,
     @Inject(CommandRepository) commands: CommandRepository,
+    @Inject(Shop) shop: Shop,
   ) {
+    this.shop = shop;
     this.writes = writes;
     this.jobs = jobs;
     this.repository = repository;
@@ -62,11 +66,12 @@ export class Instruments {
     const newest = await this.repository.newest();
     const commands = await this.commands.newest(now());
     const hearing = await this.commands.hearing();
+    const today = await this.shop.today();
     return (await this.repository.all()).map((row): InstrumentView => {
       const trace = newest.get(row.id);
       const quietS = row.lastSeenAt ? (now().getTime() - row.lastSeenAt.getTime()) / 1000 : 0;
       return {
-        ...plain(row),
+        ...plain(row, today),
         state: row.state,
         hears: hearing.has(row.id),
         commands: commands.get(row.id) ?? [],
@@ -116,8 +121,9 @@ export class Instruments {
       const before = UUID.test(id) ? await this.repository.one(tx, id) : undefined;
       if (!before) throw notFound('such instrument');
       const row = await this.repository.change(tx, id, version, set);
-      if (!row) throw conflict(`${before.name} was changed meanwhile.`, plain(before), body);
-      await audit({ action: 'instrument.change', summary: `${row.name} changed`, before: plain(before), after: set });
+      const was = plain(before, await this.shop.today(tx));
+      if (!row) throw conflict(`${before.name} was changed meanwhile.`, was, body);
+      await audit({ action: 'instrument.change', summary: `${row.name} changed`, before: was, after: set });
       await tell('instruments');
       return null;
     });
@@ -198,13 +204,16 @@ export class Instruments {
 }
 
 /** A row as it is shown: the key stays here. */
-function plain(row: InstrumentRow): Omit<InstrumentView, 'silent' | 'trace' | 'state' | 'hears' | 'commands'> {
+function plain(
+  row: InstrumentRow,
+  today: string,
+): Omit<InstrumentView, 'silent' | 'trace' | 'state' | 'hears' | 'commands'> {
   return {
     id: row.id,
     name: row.name,
     kind: row.kind,
     calibratedUntil: row.calibratedUntil,
-    outOfDate: row.calibratedUntil !== null && row.calibratedUntil < now().toISOString().slice(0, 10),
+    outOfDate: row.calibratedUntil !== null && row.calibratedUntil < today,
     mayWrite: row.mayWrite,
     simulated: row.simulated,
     active: row.active,

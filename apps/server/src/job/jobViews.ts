@@ -9,7 +9,6 @@ import {
   type PartKind,
 } from '@norther/core';
 import type { AttemptView, BalanceView, JobSummary, TestView, WindingView } from '@norther/contracts';
-import { now } from '../clock/clock.ts';
 import { Problem } from '../problem/problem.ts';
 import type { AttemptRow, BalanceRow, FloorRow, JobRow, StepRow, TestRow, WindingRow } from './jobRepository.ts';
 
@@ -90,13 +89,16 @@ export function attemptView(a: AttemptRow): AttemptView {
   };
 }
 
-/** A visit as the floor shows it. */
-export function floorView(row: FloorRow): JobSummary {
+/**
+ * A visit as the floor shows it.
+ * @param today day where the shop is, year-month-day
+ */
+export function floorView(row: FloorRow, today: string): JobSummary {
   const { nameplate, steps: stepRows, listsMade } = row;
   const steps = stepRows.map(([code, state, changedAt, overridden]) => ({ code, state, changedAt, overridden }));
   const graph = graphOf(row, steps);
   const byCode = new Map(steps.map((s) => [s.code, s]));
-  const late = row.promised !== null && row.closedAt === null && row.promised < now().toISOString().slice(0, 10);
+  const late = row.promised !== null && row.closedAt === null && row.promised < today;
   return {
     number: row.number,
     what: row.what,

@@ -3,6 +3,7 @@ import type { JobDetail, JobSummary, StepViewRow, WindingView } from '@norther/c
 import { Inject, Injectable } from '@nestjs/common';
 import { Database, type Reader } from '../database/database.ts';
 import { notFound } from '../problem/problem.ts';
+import { Shop } from '../shop/shop.ts';
 import { JobRepository, type AttemptRow, type JobRow, type StepRow } from './jobRepository.ts';
 import {
   attemptView,
@@ -23,21 +24,29 @@ import {
 export class ReadJob {
   readonly database: Database;
   readonly jobs: JobRepository;
-  constructor(@Inject(Database) database: Database, @Inject(JobRepository) jobs: JobRepository) {
+  readonly shop: Shop;
+  constructor(
+    @Inject(Database) database: Database,
+    @Inject(JobRepository) jobs: JobRepository,
+    @Inject(Shop) shop: Shop,
+  ) {
+    this.shop = shop;
     this.database = database;
     this.jobs = jobs;
   }
 
   /** Every job in the house, or those that left it last, with where each operation stands. One statement. */
   async floor(options: { closed: boolean }): Promise<JobSummary[]> {
-    return (options.closed ? await this.jobs.gone() : await this.jobs.inTheHouse()).map(floorView);
+    const today = await this.shop.today();
+    const rows = options.closed ? await this.jobs.gone() : await this.jobs.inTheHouse();
+    return rows.map((row) => floorView(row, today));
   }
 
   /** One job as the floor shows it: what a change of it sends. */
   async onFloor(number: string): Promise<JobSummary> {
     const row = await this.jobs.onFloor(number);
     if (!row) throw notFound(`job ${number}`);
-    return floorView(row);
+    return floorView(row, await this.shop.today());
   }
 
   /** How many visits have left the house. */
@@ -108,17 +117,20 @@ export class ReadJob {
         attempts: attempts.filter((a) => a.code === code).map(attemptView),
       };
     });
-    const short = floorView({
-      ...row,
-      customerName: customer.name,
-      steps: steps.map((s) => [
-        s.code,
-        s.state,
-        s.changedAt?.toISOString() ?? null,
-        attempts.some((a) => a.code === s.code && a.override !== null),
-      ]),
-      listsMade,
-    });
+    const short = floorView(
+      {
+        ...row,
+        customerName: customer.name,
+        steps: steps.map((s) => [
+          s.code,
+          s.state,
+          s.changedAt?.toISOString() ?? null,
+          attempts.some((a) => a.code === s.code && a.override !== null),
+        ]),
+        listsMade,
+      },
+      await this.shop.today(reader),
+    );
     return {
       ...short,
       version: row.version,

@@ -1,6 +1,8 @@
 import { partOf } from '../testing/partOf.ts';
+import { dayInZone } from '@norther/contracts';
 import { checkRecord, windingRecordSchema } from '@norther/core';
 import { describe, expect, it } from 'vitest';
+import { now } from '../clock/clock.ts';
 import { demo } from '../testing/demoNumber.ts';
 import { demoShop, newJob } from '../testing/shopPeople.ts';
 
@@ -40,6 +42,23 @@ describe('the demo shop', () => {
 });
 
 describe('writing', () => {
+  it('is late from the midnight of the shop on', async () => {
+    const admin = await server().as('liv');
+    const shop = (await admin('GET', 'shop')).body;
+    const number = await take({ promised: dayInZone(now(), 'Etc/GMT+12') });
+    const late = async () => (await viewer('GET', `jobs/${number}`)).body.late;
+    // half a world of zones lies between: promised for the day of the last zone, which the first has behind it
+    const zones = ['Etc/GMT+12', 'Etc/GMT-14'];
+    const said: boolean[] = [];
+    let { version, settings } = shop;
+    for (const timeZone of [...zones, shop.settings.timeZone]) {
+      const changed = await admin('PUT', 'shop', { version, settings: { ...settings, timeZone } });
+      expect(changed.status).toBe(200);
+      ({ version, settings } = changed.body);
+      said.push(await late());
+    }
+    expect(said.slice(0, 2)).toEqual([false, true]);
+  });
   it('works out the poles and finds earlier visits of the same serial number', async () => {
     const first = await take({ nameplate: { serial: 'SER-1', speedRpm: '965', frequencyHz: '50' } });
     await take({ nameplate: { serial: 'ser-1', speedRpm: '965', frequencyHz: '50' } });

@@ -1,7 +1,14 @@
 import { ALL_LIMITS } from '@norther/core';
-import { shopSettingsSchema, type changeShopBody, type ShopSettings, type ShopView } from '@norther/contracts';
+import {
+  dayInZone,
+  shopSettingsSchema,
+  type changeShopBody,
+  type ShopSettings,
+  type ShopView,
+} from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
+import { now } from '../clock/clock.ts';
 import { Database, type Reader } from '../database/database.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import { badField, conflict } from '../problem/problem.ts';
@@ -12,12 +19,16 @@ const FIRST: ShopSettings = shopSettingsSchema.parse({
   resins: [{ name: 'Polyester dip resin', ratedC: 145, ratedH: 5, floorC: 130, thermalClassC: 155 }],
 });
 
+/** A changed time zone counts everywhere within so long. */
+const ZONE_KEPT_MS = 10_000;
+
 /** The shop's settings: one row, versioned. */
 @Injectable()
 export class Shop {
   readonly database: Database;
   readonly writes: Writes;
   readonly rows: ShopRepository;
+  private zone: { name: string; readAt: number } | undefined;
   constructor(
     @Inject(Database) database: Database,
     @Inject(Writes) writes: Writes,
@@ -42,6 +53,15 @@ export class Shop {
 
   async store(settings: ShopSettings, demo: boolean): Promise<void> {
     await this.rows.put(this.database.tables, { settings, demo });
+  }
+
+  /** Today where the shop is, year-month-day. */
+  async today(reader: Reader = this.database.tables): Promise<string> {
+    const { zone } = this;
+    if (zone && performance.now() - zone.readAt < ZONE_KEPT_MS) return dayInZone(now(), zone.name);
+    const { timeZone } = (await this.view(reader)).settings;
+    this.zone = { name: timeZone, readAt: performance.now() };
+    return dayInZone(now(), timeZone);
   }
 
   async change(act: Act, body: z.output<typeof changeShopBody>): Promise<ShopView> {
@@ -78,6 +98,7 @@ export class Shop {
         after: body.settings,
       });
       await tell('shop');
+      this.zone = undefined;
       return { version: next, settings: body.settings };
     });
   }

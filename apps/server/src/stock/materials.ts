@@ -10,7 +10,7 @@ import {
   type PlanBill,
   type WindingPart,
 } from '@norther/core';
-import { enamelClassOf, formatInTimeZone } from '@norther/contracts';
+import { enamelClassOf, dayInZone } from '@norther/contracts';
 import type {
   LinePick,
   makeListsBody,
@@ -34,8 +34,7 @@ import { Shop } from '../shop/shop.ts';
 import { sayWhat, Stock } from './stock.ts';
 import { StockRepository, type SheetValues } from './stockRepository.ts';
 
-const today = (act: Act, settings: ShopSettings): string =>
-  formatInTimeZone(act.at.toISOString(), settings.timeZone, 'yyyy-MM-dd', 'day');
+const today = (act: Act, settings: ShopSettings): string => dayInZone(act.at, settings.timeZone);
 
 interface MadeBill {
   bill?: PlanBill;

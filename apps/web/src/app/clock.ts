@@ -3,5 +3,3 @@ const said = typeof document === 'undefined' ? undefined : document.querySelecto
 const SHIFT_MS = Number(said?.getAttribute('content') ?? 0) * 86_400_000;
 
 export const now = (): Date => new Date(Date.now() + SHIFT_MS);
-/** Today as year-month-day. */
-export const today = (): string => now().toISOString().slice(0, 10);

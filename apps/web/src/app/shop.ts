@@ -1,5 +1,6 @@
 import { METRIC_DEFAULTS, type ReadingDefaults } from '@norther/core';
-import { formatInTimeZone, may, type Role, type ShopSettings } from '@norther/contracts';
+import { dayInZone, formatInTimeZone, may, type Role, type ShopSettings } from '@norther/contracts';
+import { now } from './clock.ts';
 import { useSessionQuery } from './api/people.ts';
 import { useShopQuery } from './api/shop.ts';
 
@@ -22,6 +23,11 @@ export function useMarks(): { school: 'T' | 'U'; letters: readonly [string, stri
 export function useMay(role: Role): boolean {
   const { data } = useSessionQuery();
   return data ? may(data.person.role, role) : false;
+}
+
+/** Today where the shop is, year-month-day. */
+export function useToday(): string {
+  return dayInZone(now(), useSettings()?.timeZone ?? 'UTC');
 }
 
 /** A time as the shop writes it, in the shop's zone. */

@@ -108,16 +108,22 @@ export function after(came: Tail, last: number): Tail {
 export function useTail(id: string, whole: TraceView | undefined, again: () => void): Tail {
   const [kept, setKept] = useState({ id, tail: NONE });
   const to = whole?.to ?? -Infinity;
+  const asked = useRef(to);
+  useEffect(() => {
+    asked.current = to;
+  }, [to]);
   useEffect(
     () =>
       watchTrace(id, (came: SamplesCame | 'again') => {
         if (came === 'again') return again();
-        setKept((before) => ({ id, tail: withSamples(before.id === id ? before.tail : NONE, came) }));
+        // what has been asked for meanwhile need not be kept
+        setKept((before) => ({
+          id,
+          tail: withSamples(before.id === id ? after(before.tail, asked.current) : NONE, came),
+        }));
       }),
     [id, again],
   );
-  // what has been asked for meanwhile need not be kept
-  useEffect(() => setKept((before) => ({ ...before, tail: after(before.tail, to) })), [to]);
   const tooLong = kept.tail.x.length > MOST_TAIL;
   useEffect(() => {
     if (tooLong) again();

@@ -1,4 +1,4 @@
-import { today } from '../../app/clock.ts';
+import { useDraftText } from '../../app/draft.ts';
 import {
   judgeTest,
   judgingContext,
@@ -17,7 +17,7 @@ import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useRecordTestMutation, useSignTestMutation } from '../../app/api/evaluate.ts';
 import { useSessionQuery } from '../../app/api/people.ts';
-import { useReadingDefaults, useMay, useSettings, useTime } from '../../app/shop.ts';
+import { useReadingDefaults, useMay, useSettings, useTime, useToday } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DraftNote, enterMovesOn, Field, PlainField } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
@@ -115,8 +115,9 @@ function Entry({
   });
   const settings = useSettings();
   const { data: session } = useSessionQuery();
+  const today = useToday();
   const [record, { isLoading, error }] = useRecordTestMutation();
-  const [reason, setReason] = useState('');
+  const reason = useDraftText(`reason:correction:${corrects?.id ?? 'none'}`);
   const [until, setUntil] = useState('');
   const [piece, setPiece] = useState('');
   const [tried, setTried] = useState(false);
@@ -132,7 +133,7 @@ function Entry({
         found: own.found,
         plan: own.plan,
         limits: settings?.limits ?? {},
-        calibrationExpired: until !== '' && until < today(),
+        calibrationExpired: until !== '' && until < today,
       });
       return judgeTest(kind, form.reading.values, context, session?.person.name ?? '');
     } catch {
@@ -140,7 +141,7 @@ function Entry({
     }
     // missing follows from what was typed
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [form.reading, job, kind, stage, settings, until, session]);
+  }, [form.reading, job, kind, stage, settings, until, today, session]);
   return (
     <form
       onKeyDown={enterMovesOn}
@@ -155,10 +156,11 @@ function Entry({
           typed: form.typed,
           ...(piece.trim() === '' ? {} : { unit: Number(piece) }),
           ...(until ? { calibratedUntil: until } : {}),
-          ...(corrects ? { supersedes: corrects.id, reason } : {}),
+          ...(corrects ? { supersedes: corrects.id, reason: reason.text } : {}),
         }).then((r) => {
           if (!('data' in r)) return;
           form.recorded(usual);
+          reason.recorded();
           onDone();
         });
       }}
@@ -180,7 +182,7 @@ function Entry({
         <PlainField label="Calibrated until" type="date" value={until} onChange={(e) => setUntil(e.target.value)} />
       </div>
       {corrects ? (
-        <PlainField label="Reason of the correction" value={reason} onChange={(e) => setReason(e.target.value)} />
+        <PlainField label="Reason of the correction" value={reason.text} onChange={(e) => reason.set(e.target.value)} />
       ) : null}
       {tried && missing.length > 0 ? (
         <ProblemNote>Still needed: {missing.map((m) => m.label).join(', ')}.</ProblemNote>
@@ -196,7 +198,7 @@ function Entry({
           look="main"
           bench
           type="submit"
-          disabled={isLoading || (corrects !== undefined && reason.trim().length < 3)}
+          disabled={isLoading || (corrects !== undefined && reason.text.trim().length < 3)}
         >
           {corrects ? 'Record the correction' : 'Record'}
         </Button>
@@ -211,7 +213,7 @@ function Run({ job, kind, run }: { job: JobDetail; kind: TestKind; run: TestView
   const defaults = useReadingDefaults();
   const maySign = useMay('tester') && !job.closedAt;
   const [sign, { error }] = useSignTestMutation();
-  const [reason, setReason] = useState('');
+  const reason = useDraftText(`reason:sign:${run.id}`);
   return (
     <article className={`border-l-4 pl-3 ${run.supersededBy ? 'border-line opacity-70' : 'border-edge'}`}>
       <p className="flex gap-2 items-center flex-wrap">
@@ -238,17 +240,19 @@ function Run({ job, kind, run }: { job: JobDetail; kind: TestKind; run: TestView
           className="flex gap-2 mt-1"
           onSubmit={(e) => {
             e.preventDefault();
-            void sign({ number: job.number, id: run.id, reason });
+            void sign({ number: job.number, id: run.id, reason: reason.text }).then(
+              (r) => 'data' in r && reason.recorded(),
+            );
           }}
         >
           <input
             aria-label="Reason of the sign-off"
             placeholder="Why it may pass, signed with your name"
-            value={reason}
-            onChange={(e) => setReason(e.target.value)}
+            value={reason.text}
+            onChange={(e) => reason.set(e.target.value)}
             className="flex-1 min-h-9 border border-edge rounded-sm px-2 bg-sheet"
           />
-          <Button type="submit" disabled={reason.trim().length < 3}>
+          <Button type="submit" disabled={reason.text.trim().length < 3}>
             Sign off
           </Button>
         </form>

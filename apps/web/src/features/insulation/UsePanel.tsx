@@ -1,6 +1,7 @@
 import { operation, parseNumber, sayAmount, type WindingPart } from '@norther/core';
 import type { JobDetail, MaterialSheet } from '@norther/contracts';
 import { useState } from 'react';
+import { useDraft } from '../../app/draft.ts';
 import { problemOf } from '../../app/api/base.ts';
 import { useUseMaterialMutation } from '../../app/api/stock.ts';
 import { useReadingDefaults } from '../../app/shop.ts';
@@ -22,8 +23,8 @@ export function UsePanel({
 }) {
   const [use, { isLoading, error }] = useUseMaterialMutation();
   const [lotId, setLot] = useState('');
-  const [amount, setAmount] = useState('');
-  const [reason, setReason] = useState('');
+  const { typed, set, recorded } = useDraft(`use:${job.number}:${part}`);
+  const { amount = '', reason = '' } = typed;
   const taking = job.detailSteps.filter((s) => operation(s.code).takesMaterial);
   const codes = taking.map((s) => s.code);
   const [code, setCode] = useState(taking.find((s) => ['running', 'ready'].includes(s.status))?.code ?? codes[0] ?? '');
@@ -74,8 +75,7 @@ export function UsePanel({
             setWrong('');
             void use({ number: job.number, part, lotId: chosen.lotId, quantity, code, reason }).then((r) => {
               if (!('data' in r)) return;
-              setAmount('');
-              setReason('');
+              recorded();
             });
           }}
         >
@@ -95,12 +95,12 @@ export function UsePanel({
             label={`Amount, ${chosen.unit}`}
             value={amount}
             inputMode="decimal"
-            onChange={(e) => setAmount(e.target.value)}
+            onChange={(e) => set('amount', e.target.value)}
           />
           <PlainField
             label="Why more than the bill"
             value={reason}
-            onChange={(e) => setReason(e.target.value)}
+            onChange={(e) => set('reason', e.target.value)}
             error={problem?.field === 'reason' ? ' ' : undefined}
           />
           <Button type="submit" bench disabled={isLoading}>

@@ -15,25 +15,14 @@ import {
   type WindingPart,
 } from '@norther/core';
 import type { JobDetail, JointSheet } from '@norther/contracts';
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
+import { useDraft } from '../../app/draft.ts';
 import { useSaveJointsMutation } from '../../app/api/winding.ts';
 import { useMarks, useMay } from '../../app/shop.ts';
 import { DrawingView } from '../../drawing/DrawingView.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { ProblemNote } from '../../ui/Problem.tsx';
 import { Findings } from './Findings.tsx';
-
-/** What was typed on this device and not kept, with what was kept when it was begun. */
-function typedBefore(kept: string): { base: string; text: string } | undefined {
-  try {
-    const found = JSON.parse(localStorage.getItem(kept) ?? 'null') as { base?: unknown; text?: unknown } | null;
-    return typeof found?.base === 'string' && typeof found.text === 'string'
-      ? { base: found.base, text: found.text }
-      : undefined;
-  } catch {
-    return undefined;
-  }
-}
 
 /** The joints as they really are: typed, or joined by touching two ends; traced and compared with the drawing. */
 export function AsMade({
@@ -53,17 +42,16 @@ export function AsMade({
   const may = useMay('winder') && !job.closedAt;
   const mark = (joints: string) => leadMark(joints, school, layout.kind);
   const drawn = useMemo(() => jointsOf(connection).map(sayJoint).join('\n'), [connection]);
-  // what is typed stays on the device until it is kept
-  const kept = `norther.asMade.${job.number}.${part}`;
-  const [{ base, text }, setTyped] = useState(() => typedBefore(kept) ?? { base: sheet.asMade, text: sheet.asMade });
-  const setText = (to: string) => setTyped((was) => ({ ...was, text: to }));
-  useEffect(() => {
-    if (text === sheet.asMade) localStorage.removeItem(kept);
-    else localStorage.setItem(kept, JSON.stringify({ base, text }));
-  }, [kept, base, text, sheet.asMade]);
+  // what is typed stays a draft until it is kept, and knows what was kept when it was begun
+  const draft = useDraft(
+    `asMade:${job.number}:${part}`,
+    useMemo(() => ({ text: sheet.asMade, base: sheet.asMade }), [sheet.asMade]),
+  );
+  const { text = '', base = '' } = draft.typed;
+  const setText = (to: string) => draft.set('text', to);
   // kept meanwhile, here or by someone else: what is not touched follows, what is typed stays and is told
   if (base !== sheet.asMade && (text === base || text === sheet.asMade))
-    setTyped({ base: sheet.asMade, text: sheet.asMade });
+    draft.take({ base: sheet.asMade, text: sheet.asMade });
   const overtaken = base !== sheet.asMade && text !== base && text !== sheet.asMade;
   const [first, setFirst] = useState<string>();
   const [save, { isLoading, error }] = useSaveJointsMutation();
@@ -140,10 +128,10 @@ export function AsMade({
           <div role="status" className="border-l-4 border-attention pl-2 text-small my-2">
             Other joints were kept meanwhile:
             <pre className="font-mono whitespace-pre-wrap">{mark(sheet.asMade) || 'none'}</pre>
-            <Button look="plain" onClick={() => setTyped({ base: sheet.asMade, text: sheet.asMade })}>
+            <Button look="plain" onClick={() => draft.take({ base: sheet.asMade, text: sheet.asMade })}>
               Take those
             </Button>{' '}
-            <Button look="quiet" onClick={() => setTyped({ base: sheet.asMade, text })}>
+            <Button look="quiet" onClick={() => draft.take({ base: sheet.asMade, text })}>
               Go on with mine
             </Button>
           </div>

@@ -11,19 +11,15 @@ import {
   type Layout,
   type Mistake,
 } from '@norther/core';
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
+import { useDraft } from '../../app/draft.ts';
 import { useMarks } from '../../app/shop.ts';
 import { DrawingView } from '../../drawing/DrawingView.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Quiet } from '../../ui/Problem.tsx';
 import { phaseWords, Signatures } from './Findings.tsx';
 
-interface Score {
-  right: number;
-  tried: number;
-}
 const KINDS = ['reversed group', 'bypassed group', 'exchanged groups', 'open circuit', 'phase reversed'] as const;
-const DRAFT = '/api/drafts/practice';
 
 /** A connection with one planted mistake and its test figures; the person finds it, the score is kept. */
 export function Practice({ layout, connection }: { layout: Layout; connection: Connection }) {
@@ -34,23 +30,8 @@ export function Practice({ layout, connection }: { layout: Layout; connection: C
   const [kind, setKind] = useState<string>('reversed group');
   const [group, setGroup] = useState('');
   const [answer, setAnswer] = useState<'right' | 'near' | 'wrong'>();
-  const [score, setScore] = useState<Score>({ right: 0, tried: 0 });
-  useEffect(() => {
-    fetch(DRAFT)
-      .then((r) => r.json() as Promise<{ body?: Score }>)
-      .then(({ body }) => {
-        if (body && typeof body.tried === 'number') setScore(body);
-      })
-      .catch(() => undefined);
-  }, []);
-  const keep = (next: Score): void => {
-    setScore(next);
-    void fetch(DRAFT, {
-      method: 'PUT',
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify(next),
-    }).catch(() => undefined);
-  };
+  const draft = useDraft('practice');
+  const score = { right: Number(draft.typed['right'] ?? 0), tried: Number(draft.typed['tried'] ?? 0) };
   const plant = (): void => {
     setAnswer(undefined);
     setGroup('');
@@ -78,7 +59,7 @@ export function Practice({ layout, connection }: { layout: Layout; connection: C
     const hit = planted.groups.includes(Number(group));
     const right = hit && planted.kind === kind;
     setAnswer(right ? 'right' : hit || planted.kind === kind ? 'near' : 'wrong');
-    keep({ right: score.right + (right ? 1 : 0), tried: score.tried + 1 });
+    draft.take({ right: String(score.right + (right ? 1 : 0)), tried: String(score.tried + 1) });
   };
   return (
     <section aria-label="Practice" className="max-w-3xl space-y-3">

@@ -1,5 +1,6 @@
 import type { ChannelRole, JobDetail } from '@norther/contracts';
 import { useState } from 'react';
+import { useDraftText } from '../../app/draft.ts';
 import { useRecordTraceCureMutation } from '../../app/api/evaluate.ts';
 import { useSentTracesQuery } from '../../app/api/instrument.ts';
 import { useSettings, useTime } from '../../app/shop.ts';
@@ -18,7 +19,7 @@ export function FromLogger({ job, onDone }: { job: JobDetail; onDone: () => void
   const [id, setId] = useState('');
   const [said, setSaid] = useState<Record<number, ChannelRole>>({});
   const [resin, setResin] = useState('');
-  const [reason, setReason] = useState('');
+  const reason = useDraftText(`reason:cure:${job.number}`);
   const [record, { isLoading, error }] = useRecordTraceCureMutation();
   if (!data || data.length === 0) return null;
   const chosen = data.find((t) => t.id === id);
@@ -71,7 +72,11 @@ export function FromLogger({ job, onDone }: { job: JobDetail; onDone: () => void
           <LiveTrace id={chosen.id} />
           <div className="flex flex-wrap gap-3 items-end">
             {job.cures.length > 0 ? (
-              <PlainField label="Why another log counts" value={reason} onChange={(e) => setReason(e.target.value)} />
+              <PlainField
+                label="Why another log counts"
+                value={reason.text}
+                onChange={(e) => reason.set(e.target.value)}
+              />
             ) : null}
             <Button
               look="main"
@@ -83,7 +88,7 @@ export function FromLogger({ job, onDone }: { job: JobDetail; onDone: () => void
                   traceId: chosen.id,
                   roles,
                   resin: resinName,
-                  ...(reason ? { reason } : {}),
+                  ...(reason.text ? { reason: reason.text } : {}),
                 }).then((r) => ('data' in r ? onDone() : undefined))
               }
             >

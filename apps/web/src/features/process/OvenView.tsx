@@ -2,6 +2,7 @@ import { thinTrace, tracePlot, type CalculationResult, type processCure, type Tr
 import { cureInput, type ChannelRole, type CureView, type JobDetail } from '@norther/contracts';
 import { useEffect, useMemo, useState } from 'react';
 import type { z } from 'zod';
+import { useDraftText } from '../../app/draft.ts';
 import { useRecordCureMutation } from '../../app/api/evaluate.ts';
 import { useMay, useSettings, useTime } from '../../app/shop.ts';
 import { DrawingView } from '../../drawing/DrawingView.tsx';
@@ -81,7 +82,7 @@ function ReadIn({ job, onDone }: { job: JobDetail; onDone: () => void }) {
   const [unit, setUnit] = useState<'' | '°C' | '°F'>('');
   const [roles, setRoles] = useState<ChannelRole[]>([]);
   const [resin, setResin] = useState('');
-  const [reason, setReason] = useState('');
+  const reason = useDraftText(`reason:cure:${job.number}`);
   const [read, setRead] = useState<TraceReading>();
   const [result, setResult] = useState<CureResult>();
   const [refused, setRefused] = useState('');
@@ -233,7 +234,11 @@ function ReadIn({ job, onDone }: { job: JobDetail; onDone: () => void }) {
           <Outcome result={result} />
           <div className="flex flex-wrap gap-3 items-end mt-2">
             {job.cures.length > 0 ? (
-              <PlainField label="Why another log counts" value={reason} onChange={(e) => setReason(e.target.value)} />
+              <PlainField
+                label="Why another log counts"
+                value={reason.text}
+                onChange={(e) => reason.set(e.target.value)}
+              />
             ) : null}
             <Button
               look="main"
@@ -250,7 +255,7 @@ function ReadIn({ job, onDone }: { job: JobDetail; onDone: () => void }) {
                     roles,
                     resin: chosen.name,
                     ...(unit === '' ? {} : { unit }),
-                    ...(reason ? { reason } : {}),
+                    ...(reason.text ? { reason: reason.text } : {}),
                   }).then((r) => ('data' in r ? onDone() : undefined))
                 )
               }

@@ -2,6 +2,7 @@ import { CAUTIONS, LISTS_MISSING, operation, PROCESS_VERDICTS, STAGES, typedWith
 import type { JobDetail, StepViewRow } from '@norther/contracts';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
+import { useDraftText } from '../../app/draft.ts';
 import { useFinishStepMutation, useMendStepMutation, useStartStepMutation } from '../../app/api/process.ts';
 import { useMay, useReadingDefaults, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -81,18 +82,18 @@ function StepCard({ job, step }: { job: JobDetail; step: StepViewRow }) {
   const mayMend = useMay('foreman') && !job.closedAt;
   const maySign = (useMay('tester') && op.decidedBy?.kind === 'tests' && !job.closedAt) || mayMend;
   const [asking, setAsking] = useState<'override' | 'reopen' | 'waive' | 'sign'>();
-  const [reason, setReason] = useState('');
+  const reason = useDraftText(`reason:step:${job.number}:${step.code}`);
   const number = job.number;
   const confirm = async (): Promise<void> => {
     const answer =
       asking === 'override'
-        ? await start({ number, code: step.code, override: { reason } })
+        ? await start({ number, code: step.code, override: { reason: reason.text } })
         : asking
-          ? await mend({ number, code: step.code, what: asking, reason })
+          ? await mend({ number, code: step.code, what: asking, reason: reason.text })
           : undefined;
     if (answer && 'data' in answer) {
       setAsking(undefined);
-      setReason('');
+      reason.recorded();
     }
   };
   const turn = ['ready', 'running', 'recheck'].includes(step.status);
@@ -164,8 +165,8 @@ function StepCard({ job, step }: { job: JobDetail; step: StepViewRow }) {
           <input
             autoFocus
             aria-label="Reason"
-            value={reason}
-            onChange={(e) => setReason(e.target.value)}
+            value={reason.text}
+            onChange={(e) => reason.set(e.target.value)}
             placeholder="Reason, kept on record with your name"
             className="flex-1 min-h-11 border border-edge rounded-sm px-2 bg-sheet"
           />
@@ -173,7 +174,7 @@ function StepCard({ job, step }: { job: JobDetail; step: StepViewRow }) {
             bench
             look="main"
             type="submit"
-            disabled={reason.trim().length < 3 || mending.isLoading || starting.isLoading}
+            disabled={reason.text.trim().length < 3 || mending.isLoading || starting.isLoading}
           >
             {{ override: 'Start over the hold', reopen: 'Reopen', waive: 'Waive', sign: 'Sign' }[asking]}
           </Button>

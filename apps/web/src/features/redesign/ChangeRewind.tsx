@@ -15,7 +15,7 @@ import {
 import type { JobDetail } from '@norther/contracts';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { useStockQuery } from '../../app/api/stock.ts';
-import { useMay, useReadingDefaults, useSettings } from '../../app/shop.ts';
+import { useMay, useReadingDefaults, useSettings, useToday } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DraftNote, enterMovesOn, Field, PlainField } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
@@ -65,6 +65,7 @@ export function ChangeRewind({
   const form = useTypedForm({ key: `redesign:${job.number}:${part}`, specs: WISH_FIELDS, start: NOTHING });
   const settings = useSettings();
   const defaults = useReadingDefaults();
+  const today = useToday();
   const { data: lots } = useStockQuery();
   const [wires, setWires] = useState<'free' | 'all'>('free');
   const [only, setOnly] = useState('');
@@ -80,10 +81,10 @@ export function ChangeRewind({
     const all =
       wires === 'all'
         ? ALL_SIZES
-        : freeWire(lots ?? [], { grade: record.wireGrade ?? '2', material: record.material ?? 'copper' });
+        : freeWire(lots ?? [], { grade: record.wireGrade ?? '2', material: record.material ?? 'copper', today });
     if (!named.sizes) return all;
     return named.sizes.map((n) => all.find((s) => Math.abs(s.bareM - n.bareM) < 1e-7) ?? n);
-  }, [wires, lots, record, named]);
+  }, [wires, lots, record, named, today]);
   const input = useMemo(
     () =>
       read.wish && stock.length > 0 && settings

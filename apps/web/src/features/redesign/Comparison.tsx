@@ -15,6 +15,7 @@ import {
 } from '@norther/core';
 import { type JobDetail, windingOfPart } from '@norther/contracts';
 import { useMemo, useState } from 'react';
+import { useDraftText } from '../../app/draft.ts';
 import { useReleasePlanMutation } from '../../app/api/winding.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
@@ -109,7 +110,7 @@ export function Comparison({
     ];
   }, [record, nameplate, wish, picked]);
   const [release, { isLoading, error, data }] = useReleasePlanMutation();
-  const [reason, setReason] = useState('');
+  const reason = useDraftText(`reason:redesign:${job.number}:${part}`);
   const [chosen, setChosen] = useState(0);
   const [wrong, setWrong] = useState('');
   const asFound = columns[0];
@@ -179,7 +180,7 @@ export function Comparison({
           className="flex flex-wrap gap-2 items-end mt-3"
           onSubmit={(e) => {
             e.preventDefault();
-            if (reason.trim().length < 5) {
+            if (reason.text.trim().length < 5) {
               setWrong('Reason: a changed rewind needs its written reason; without one, rewind as found.');
               return;
             }
@@ -189,9 +190,9 @@ export function Comparison({
               part,
               revision,
               planRevision: planRevisionOf(job, part),
-              reason: reason.trim(),
+              reason: reason.text.trim(),
               redesign: { wish, candidate: keyOf(one) },
-            });
+            }).then((r) => 'data' in r && reason.recorded());
           }}
         >
           <label className="text-small font-semibold">
@@ -211,8 +212,8 @@ export function Comparison({
           <label className="text-small font-semibold flex-1 min-w-64">
             Reason, and who agreed
             <input
-              value={reason}
-              onChange={(e) => setReason(e.target.value)}
+              value={reason.text}
+              onChange={(e) => reason.set(e.target.value)}
               className="block w-full min-h-11 border border-edge rounded-sm bg-sheet px-2 font-normal"
             />
           </label>

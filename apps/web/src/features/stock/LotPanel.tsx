@@ -2,6 +2,7 @@ import { operation, parseNumber, sayAmount } from '@norther/core';
 import type { StockEntryView, StockLotView } from '@norther/contracts';
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { useDraft } from '../../app/draft.ts';
 import { problemOf } from '../../app/api/base.ts';
 import { useChangeLotMutation, useEnterStockMutation, useStockEntriesQuery } from '../../app/api/stock.ts';
 import { useMay, useReadingDefaults, useTime } from '../../app/shop.ts';
@@ -25,8 +26,8 @@ export function LotPanel({ lot }: { lot: StockLotView }) {
   const [enter, { isLoading, error }] = useEnterStockMutation();
   const [change, { error: changeError }] = useChangeLotMutation();
   const [kind, setKind] = useState<'received' | 'counted' | 'used' | 'returned'>('counted');
-  const [amount, setAmount] = useState('');
-  const [reason, setReason] = useState('');
+  const { typed, set, recorded } = useDraft(`lot:${lot.id}`);
+  const { amount = '', reason = '' } = typed;
   const [wrong, setWrong] = useState('');
   const may = useMay('winder');
   const mayChange = useMay('foreman');
@@ -55,10 +56,7 @@ export function LotPanel({ lot }: { lot: StockLotView }) {
             }
             setWrong('');
             void enter({ id: lot.id, kind, quantity, reason }).then((r) => {
-              if ('data' in r) {
-                setAmount('');
-                setReason('');
-              }
+              if ('data' in r) recorded();
             });
           }}
         >
@@ -77,13 +75,13 @@ export function LotPanel({ lot }: { lot: StockLotView }) {
             label={`Amount, ${lot.unit}`}
             value={amount}
             inputMode="decimal"
-            onChange={(e) => setAmount(e.target.value)}
+            onChange={(e) => set('amount', e.target.value)}
           />
           <PlainField
             label="Why"
             value={reason}
             error={field === 'reason' ? ' ' : undefined}
-            onChange={(e) => setReason(e.target.value)}
+            onChange={(e) => set('reason', e.target.value)}
           />
           <Button type="submit" disabled={isLoading}>
             Record

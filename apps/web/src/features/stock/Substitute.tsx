@@ -12,7 +12,7 @@ import {
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useStockQuery } from '../../app/api/stock.ts';
-import { useReadingDefaults } from '../../app/shop.ts';
+import { useReadingDefaults, useToday } from '../../app/shop.ts';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { Quiet } from '../../ui/Problem.tsx';
 import { freeWire } from './freeWire.ts';
@@ -22,6 +22,7 @@ export function Substitute() {
   const [query, setQuery] = useSearchParams();
   const { wireSystem } = useReadingDefaults();
   const { data: stock } = useStockQuery();
+  const today = useToday();
   const wires = query.get('wires') ?? '';
   const [most, setMost] = useState('4');
   const [tolerance, setTolerance] = useState('2');
@@ -31,8 +32,8 @@ export function Substitute() {
   const read = wires.trim() === '' ? undefined : parseWires(wires, wireSystem);
   const sizes = useMemo(() => {
     if (from === 'all') return METRIC_R20_MM.map((d) => ({ bareM: d / 1000, label: formatNumber(d, 3) }));
-    return freeWire(stock ?? [], { grade });
-  }, [from, stock, grade]);
+    return freeWire(stock ?? [], { grade, today });
+  }, [from, stock, grade, today]);
   const n = Number(most);
   const tol = parseNumber(tolerance);
   const slot = opening.trim() === '' ? undefined : parseNumber(opening);

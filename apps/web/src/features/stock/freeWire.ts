@@ -1,18 +1,16 @@
-import { now } from '../../app/clock.ts';
 import type { StockWire } from '@norther/core';
 import type { StockLotView } from '@norther/contracts';
 
 /** Wire free to take, lots of one size together; the dearest lot's price. Lots in quarantine and expired ones are left out. */
 export function freeWire(
   lots: readonly StockLotView[],
-  of: { grade: '1' | '2'; material?: 'copper' | 'aluminium' },
+  of: { grade: '1' | '2'; material?: 'copper' | 'aluminium'; today: string },
 ): StockWire[] {
-  const today = now().toISOString().slice(0, 10);
   const bySize = new Map<number, StockWire & { massKg: number }>();
   for (const l of lots) {
     const w = l.what;
     if (w.kind !== 'wire' || w.grade !== of.grade || w.material !== (of.material ?? 'copper')) continue;
-    if (l.quarantined || l.free <= 0 || (l.expires !== null && l.expires < today)) continue;
+    if (l.quarantined || l.free <= 0 || (l.expires !== null && l.expires < of.today)) continue;
     // 0.1 µm apart is the same size, however it was typed
     const key = Math.round(w.bareM * 1e7);
     const now = bySize.get(key);

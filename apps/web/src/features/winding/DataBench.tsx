@@ -17,8 +17,9 @@ import {
   operation,
 } from '@norther/core';
 import { type JobDetail, type WindingView, windingOfPart } from '@norther/contracts';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { useSearchParams } from 'react-router';
+import { useDraftText } from '../../app/draft.ts';
 import { problemOf } from '../../app/api/base.ts';
 import { useSaveWindingMutation } from '../../app/api/winding.ts';
 import { useMarks, useMay, useSettings, useTime } from '../../app/shop.ts';
@@ -158,7 +159,7 @@ function Bench({ job, part, recorded }: { job: JobDetail; part: WindingPart; rec
   const draftKey = part === FIRST_PART ? `winding:${job.number}` : `winding:${job.number}:${part}`;
   const form = useTypedForm({ key: draftKey, specs: WINDING_FIELDS, start: recorded?.typed ?? {} });
   const [save, saving] = useSaveWindingMutation();
-  const [reason, setReason] = useState('');
+  const reason = useDraftText(`reason:${draftKey}`);
   const mayWrite = useMay('winder') && !job.closedAt;
   const limits = useSettings()?.limits;
   const time = useTime();
@@ -195,9 +196,11 @@ function Bench({ job, part, recorded }: { job: JobDetail; part: WindingPart; rec
       part,
       revision: recorded?.revision ?? 0,
       typed,
-      ...(reason ? { reason } : {}),
+      ...(reason.text ? { reason: reason.text } : {}),
     });
-    if ('data' in answer) form.recorded(typed);
+    if (!('data' in answer)) return;
+    form.recorded(typed);
+    reason.recorded();
   };
   return (
     <div className="grid grid-cols-[minmax(0,1.15fr)_minmax(400px,1fr)] gap-6">
@@ -230,8 +233,8 @@ function Bench({ job, part, recorded }: { job: JobDetail; part: WindingPart; rec
             <label className="flex-1 min-w-60">
               <span className="sr-only">Reason of the correction</span>
               <input
-                value={reason}
-                onChange={(e) => setReason(e.target.value)}
+                value={reason.text}
+                onChange={(e) => reason.set(e.target.value)}
                 placeholder="Reason of the correction (the data were agreed)"
                 className="w-full min-h-9 border border-edge rounded-sm px-2 bg-sheet"
               />

@@ -1,6 +1,6 @@
 import { sayPart, type WindingPart } from '@norther/core';
 import { type JobDetail, type WindingView, windingOfPart } from '@norther/contracts';
-import { useState } from 'react';
+import { useDraftText } from '../../app/draft.ts';
 import { useReleasePlanMutation } from '../../app/api/winding.ts';
 import { useMay, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -20,7 +20,7 @@ export function PlanState({
 }) {
   const mayRelease = useMay('foreman') && !job.closedAt;
   const [release, { isLoading, error }] = useReleasePlanMutation();
-  const [reason, setReason] = useState('Rewind as found.');
+  const reason = useDraftText(`reason:release:${job.number}:${part}`, 'Rewind as found.');
   const time = useTime();
   const { found } = windingOfPart(job, part);
   // a changed rewind differs from the record by intent: it is outdated when the record it started from was corrected
@@ -55,14 +55,14 @@ export function PlanState({
               part,
               revision: found.revision,
               planRevision: plan?.revision ?? 0,
-              reason,
-            });
+              reason: reason.text,
+            }).then((r) => 'data' in r && reason.recorded());
           }}
         >
           <input
             aria-label="Reason of the release"
-            value={reason}
-            onChange={(e) => setReason(e.target.value)}
+            value={reason.text}
+            onChange={(e) => reason.set(e.target.value)}
             className="min-h-9 border border-edge rounded-sm px-2 bg-sheet w-56"
           />
           <Button
