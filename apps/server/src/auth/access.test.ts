@@ -230,6 +230,8 @@ describe('what is kept of it', () => {
     await winder('PUT', 'drafts/winding-x', { a: 2 });
     expect(await said()).toEqual(['draft.begin']);
     await winder('POST', 'drafts/winding-x/taken');
+    expect((await winder('GET', 'drafts')).body).toContain('winding-x');
+    expect((await (await server.as('runa'))('GET', 'drafts')).body).not.toContain('winding-x');
     expect(await said()).toEqual(['draft.begin', 'draft.take']);
     await winder('DELETE', 'drafts/winding-x');
     await winder('DELETE', 'drafts/winding-x');

@@ -8,20 +8,26 @@ import { Drafts } from './drafts.ts';
 const MOST_CHARACTERS = 200_000;
 
 @ApiTags('drafts')
-@Controller('api/drafts/:key')
+@Controller('api/drafts')
 export class DraftController {
   readonly drafts: Drafts;
   constructor(@Inject(Drafts) drafts: Drafts) {
     this.drafts = drafts;
   }
 
+  /** The keys of this person's drafts: a screen of many fields asks only for those that there are. */
   @Get()
+  keys(@Req() request: Request): Promise<string[]> {
+    return this.drafts.keys(request.person?.id ?? '');
+  }
+
+  @Get(':key')
   read(@Param('key') key: string, @Req() request: Request): Promise<object> {
     return this.drafts.read(request.person?.id ?? '', key);
   }
 
   @Needs('winder')
-  @Put()
+  @Put(':key')
   @HttpCode(204)
   async save(@Param('key') key: string, @Body() body: unknown, @Acting() act: Act): Promise<void> {
     if (key.length > 120) throw badField('key', 'This draft has too long a name.');
@@ -31,14 +37,14 @@ export class DraftController {
   }
 
   @Needs('winder')
-  @Post('taken')
+  @Post(':key/taken')
   @HttpCode(204)
   async take(@Param('key') key: string, @Acting() act: Act): Promise<void> {
     await this.drafts.take(act, key);
   }
 
   @Needs('winder')
-  @Delete()
+  @Delete(':key')
   @HttpCode(204)
   async end(
     @Param('key') key: string,

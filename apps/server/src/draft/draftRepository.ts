@@ -1,7 +1,10 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, eq, sql } from 'drizzle-orm';
+import { and, desc, eq, sql } from 'drizzle-orm';
 import { Database, type Reader, type Transaction } from '../database/database.ts';
 import { draft } from '../database/schema.ts';
+
+/** Drafts of one person that a list names at most. */
+const MOST_KEYS = 500;
 
 /** All SQL of drafts: one of a person and a key. */
 @Injectable()
@@ -18,6 +21,17 @@ export class DraftRepository {
   ): Promise<typeof draft.$inferSelect | undefined> {
     const [row] = await reader.select().from(draft).where(of(personId, key));
     return row;
+  }
+
+  /** Keys of a person's drafts, the newest first. */
+  async keys(personId: string): Promise<string[]> {
+    const rows = await this.database.tables
+      .select({ key: draft.key })
+      .from(draft)
+      .where(eq(draft.personId, personId))
+      .orderBy(desc(draft.at))
+      .limit(MOST_KEYS);
+    return rows.map((r) => r.key);
   }
 
   /** Keeps what was typed; whether it is the first of its key. */

@@ -20,6 +20,10 @@ export class Drafts {
     return row ? { body: row.body, at: row.at.toISOString() } : {};
   }
 
+  keys(personId: string): Promise<string[]> {
+    return this.drafts.keys(personId);
+  }
+
   async save(act: Act, key: string, body: object): Promise<void> {
     await this.writes.run({ ...act, key: undefined }, async ({ tx, audit }) => {
       const isNew = await this.drafts.put(tx, { personId: act.actor.id, key, body, at: act.at });

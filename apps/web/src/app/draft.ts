@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { useSessionQuery } from './api/people.ts';
+import { useDraftKeysQuery, useSessionQuery } from './api/people.ts';
 
 export type Typed = Record<string, string>;
 export type DraftState = 'empty' | 'on this device' | 'saved as draft' | 'recorded';
@@ -11,6 +11,8 @@ interface Kept {
 }
 /** Typing rests so long before it goes to the server. */
 const RESTS_MS = 900;
+/** The list of a person's drafts is asked for again when a screen opens and it is older, in seconds. */
+const LIST_FRESH_S = 20;
 const NOTHING: Typed = {};
 
 /** What was typed as one comparable text: blanks left out, in the order of the names, as a record read back may have another order. */
@@ -66,6 +68,11 @@ export function useKeep(of: ReturnType<typeof useKept>, typed: Typed, take: (typ
   const [serverHas, setServerHas] = useState('');
   const [recordedNow, setRecordedNow] = useState('');
   const first = useRef(true);
+  const { data: keys } = useDraftKeysQuery(undefined, {
+    skip: person === 'nobody',
+    refetchOnMountOrArgChange: LIST_FRESH_S,
+  });
+  const waits = keys?.includes(key) === true;
   const now = typedText(typed);
   const changed = now !== base;
   const forget = (how: '' | '?recorded=yes'): void => {
@@ -97,15 +104,19 @@ export function useKeep(of: ReturnType<typeof useKept>, typed: Typed, take: (typ
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [typed, changed, storeKey, base, key]);
 
+  const isTyped = useRef(changed);
+  useEffect(() => {
+    isTyped.current = changed;
+  }, [changed]);
   // a draft made on another device is fetched once, when this device has none
   useEffect(() => {
-    if (resumes || person === 'nobody') return undefined;
+    if (resumes || !waits || isTyped.current) return undefined;
     let stale = false;
     fetch(addressOf(key))
       .then((r) => r.json() as Promise<{ body?: unknown }>)
       .then(({ body }) => {
         const kept = readKept(JSON.stringify(body ?? null));
-        if (stale || kept?.base !== base || typedText(kept.typed) === base) return;
+        if (stale || isTyped.current || kept?.base !== base || typedText(kept.typed) === base) return;
         take(kept.typed);
         setServerHas(typedText(kept.typed));
         void fetch(`${addressOf(key)}/taken`, { method: 'POST' }).catch(() => undefined);
@@ -116,7 +127,7 @@ export function useKeep(of: ReturnType<typeof useKept>, typed: Typed, take: (typ
     };
     // asked once when the fields open for this person
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [person, key]);
+  }, [person, key, waits]);
 
   const state: DraftState = changed
     ? serverHas === now

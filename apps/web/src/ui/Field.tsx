@@ -1,5 +1,6 @@
 import type { FieldSpec } from '@norther/core';
 import { type ClipboardEvent, type KeyboardEvent, useId } from 'react';
+import { useDay } from '../app/day.ts';
 import type { TypedForm } from './useTypedForm.ts';
 
 /** Enter goes to the next field of the form; with Ctrl it records. */
@@ -45,7 +46,9 @@ export function Field({
   const showUnderstood =
     understood !== undefined &&
     understood.replaceAll(/\s|×/g, '').toLowerCase() !== typed.replaceAll(/\s|x|×/gi, '').toLowerCase();
-  const note = problem?.message ?? extra ?? (showUnderstood ? understood : spec.hint);
+  const day = useDay();
+  const said = read.kind === 'date' ? day(typed) : '';
+  const note = problem?.message ?? extra ?? (said || (showUnderstood ? understood : spec.hint));
   const box = `w-full rounded-sm border bg-sheet px-2 text-ink ${bench ? 'min-h-11 text-[1.125rem]' : 'min-h-9'} ${problem ? 'border-fail border-2' : 'border-edge'}`;
   const common = {
     id,

@@ -13,6 +13,7 @@ export const peopleApi = api.injectEndpoints({
   endpoints: (b) => ({
     setup: b.query<SetupView, void>({ query: () => 'setup', providesTags: ['Setup'] }),
     session: b.query<SessionView, void>({ query: () => 'session', providesTags: ['Session'] }),
+    draftKeys: b.query<string[], void>({ query: () => 'drafts', providesTags: ['Session'] }),
     known: b.query<SessionView['known'], void>({ query: () => 'session/known', providesTags: ['Session'] }),
     signIn: b.mutation<SessionView, { signIn: string; password: string }>({
       query: (body) => ({ url: 'session', method: 'POST', body }),
@@ -55,6 +56,7 @@ export const peopleApi = api.injectEndpoints({
 export const {
   useSetupQuery,
   useSessionQuery,
+  useDraftKeysQuery,
   useKnownQuery,
   useSignInMutation,
   useFirstAdminMutation,

@@ -19,6 +19,7 @@ import { useRecordTestMutation, useSignTestMutation } from '../../app/api/evalua
 import { useSessionQuery } from '../../app/api/people.ts';
 import { useReadingDefaults, useMay, useSettings, useTime, useToday } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { DraftNote, enterMovesOn, Field, PlainField } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { type Typed, useTypedForm } from '../../ui/useTypedForm.ts';
@@ -179,7 +180,7 @@ function Entry({
             onChange={(e) => setPiece(e.target.value)}
           />
         ) : null}
-        <PlainField label="Calibrated until" type="date" value={until} onChange={(e) => setUntil(e.target.value)} />
+        <DateField label="Calibrated until" value={until} onChange={setUntil} />
       </div>
       {corrects ? (
         <PlainField label="Reason of the correction" value={reason.text} onChange={(e) => reason.set(e.target.value)} />

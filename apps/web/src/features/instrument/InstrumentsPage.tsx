@@ -9,6 +9,7 @@ import {
 } from '../../app/api/instrument.ts';
 import { useMay, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { Commands } from './Commands.tsx';
@@ -104,7 +105,7 @@ function One({
       <Commands instrument={i} />
       {mayChange ? (
         <div className="flex gap-3 items-end">
-          <PlainField label="Calibrated until" type="date" value={until} onChange={(e) => setUntil(e.target.value)} />
+          <DateField label="Calibrated until" value={until} onChange={setUntil} />
           <Button
             disabled={until === (i.calibratedUntil ?? '') || changed.isLoading}
             onClick={() => void change({ id: i.id, version: i.version, calibratedUntil: until || null })}

@@ -14,6 +14,12 @@ const axisOf = (whole: TraceView | undefined) => ({
   scale: 1000,
 });
 
+/** What the axis counts. @example quantities([{ unit: '°C' }]) // 'Temperature, °C' */
+function quantities(channels: TraceView['channels']): string {
+  const units = [...new Set(channels.map((c) => c.unit))];
+  return units.every((u) => u === '°C' || u === '°F') ? `Temperature, ${units.join(', ')}` : units.join(', ');
+}
+
 /** A trace as it grows: the last values in large figures, the course under them. */
 export function LiveTrace({ id }: { id: string }) {
   const time = useTime();
@@ -69,7 +75,7 @@ export function LiveTrace({ id }: { id: string }) {
           sayX={clock}
           sayY={(v) => `${formatNumber(v, 4)} ${channels[0]?.unit ?? ''}`}
           xLabel="Time"
-          yLabel="Readings"
+          yLabel={quantities(channels)}
           span={grown}
           onWindow={setLooked}
         />

@@ -3,7 +3,9 @@ import type { JobDetail, UnitView } from '@norther/contracts';
 import { useState } from 'react';
 import { useAddUnitsMutation, useNameUnitMutation, useUnitQuery, useUnitsQuery } from '../../app/api/unit.ts';
 import { useMay, useTime } from '../../app/shop.ts';
+import { useDraftText } from '../../app/draft.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Table } from '../../ui/Table.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 
@@ -43,31 +45,33 @@ export function Pieces({ job }: { job: JobDetail }) {
         {may && data.total < data.quantity ? <Numbering job={job} left={data.quantity - data.total} /> : null}
       </div>
       {data.units.length > 0 ? (
-        <div className="max-h-72 overflow-y-auto border border-line rounded-sm">
-          <table className="w-full">
-            <thead className="sticky top-0 bg-sheet">
-              <tr className="text-left text-small text-soft">
-                <th scope="col" className="px-2 py-1">
-                  Piece
-                </th>
-                <th scope="col" className="px-2">
-                  Serial number
-                </th>
-                <th scope="col" className="px-2">
-                  Readings
-                </th>
-                <th scope="col" className="px-2">
-                  Worst of them
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {data.units.map((u) => (
-                <Piece key={u.ordinal} job={job} unit={u} may={may} onOpen={() => setOpen(u.ordinal)} />
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <Table
+          label="Pieces"
+          height="max-h-72 border border-line"
+          rows={data.units}
+          keyOf={(u) => String(u.ordinal)}
+          columns={[
+            { id: 'piece', head: 'Piece', names: true, className: 'figures py-1', cell: (u) => u.ordinal },
+            { id: 'serial', head: 'Serial number', cell: (u) => <Serial job={job} unit={u} may={may} /> },
+            {
+              id: 'readings',
+              head: 'Readings',
+              cell: (u) =>
+                u.readings === 0 ? (
+                  '–'
+                ) : (
+                  <button type="button" className="text-accent underline min-h-6" onClick={() => setOpen(u.ordinal)}>
+                    {u.readings}
+                  </button>
+                ),
+            },
+            {
+              id: 'worst',
+              head: 'Worst of them',
+              cell: (u) => (u.verdict ? <VerdictMark verdict={u.verdict as Verdict} /> : '–'),
+            },
+          ]}
+        />
       ) : data.total > 0 ? (
         <Quiet>No piece of that number or serial number.</Quiet>
       ) : null}
@@ -86,49 +90,35 @@ export function Pieces({ job }: { job: JobDetail }) {
   );
 }
 
-function Piece({ job, unit, may, onOpen }: { job: JobDetail; unit: UnitView; may: boolean; onOpen: () => void }) {
+function Serial({ job, unit, may }: { job: JobDetail; unit: UnitView; may: boolean }) {
   const [name, { error, isLoading }] = useNameUnitMutation();
-  const [serial, setSerial] = useState('');
+  const serial = useDraftText(`serial:${job.number}:${unit.ordinal}`);
+  const text = serial.text.trim();
+  if (unit.serial !== null || !may) return <span className="break-all">{unit.serial ?? '–'}</span>;
   return (
-    <tr className="border-t border-line">
-      <td className="px-2 py-1 figures">{unit.ordinal}</td>
-      <td className="px-2">
-        {unit.serial !== null || !may ? (
-          <span className="break-all">{unit.serial ?? '–'}</span>
-        ) : (
-          <form
-            className="flex gap-2 items-center"
-            onSubmit={(e) => {
-              e.preventDefault();
-              if (serial.trim() !== '') void name({ number: job.number, ordinal: unit.ordinal, serial: serial.trim() });
-            }}
-          >
-            <input
-              aria-label={`Serial number of piece ${unit.ordinal}`}
-              className={INPUT}
-              value={serial}
-              onChange={(e) => setSerial(e.target.value)}
-            />
-            {serial.trim() === '' ? null : (
-              <Button type="submit" disabled={isLoading}>
-                Keep
-              </Button>
-            )}
-            {error ? <ProblemNote error={error} /> : null}
-          </form>
-        )}
-      </td>
-      <td className="px-2">
-        {unit.readings === 0 ? (
-          '–'
-        ) : (
-          <button type="button" className="text-accent underline min-h-6" onClick={onOpen}>
-            {unit.readings}
-          </button>
-        )}
-      </td>
-      <td className="px-2">{unit.verdict ? <VerdictMark verdict={unit.verdict as Verdict} /> : '–'}</td>
-    </tr>
+    <form
+      className="flex gap-2 items-center"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (text === '') return;
+        void name({ number: job.number, ordinal: unit.ordinal, serial: text }).then(
+          (r) => 'data' in r && serial.recorded(),
+        );
+      }}
+    >
+      <input
+        aria-label={`Serial number of piece ${unit.ordinal}`}
+        className={INPUT}
+        value={serial.text}
+        onChange={(e) => serial.set(e.target.value)}
+      />
+      {text === '' ? null : (
+        <Button type="submit" disabled={isLoading}>
+          Keep
+        </Button>
+      )}
+      {error ? <ProblemNote error={error} /> : null}
+    </form>
   );
 }
 

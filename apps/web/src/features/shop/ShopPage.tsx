@@ -8,6 +8,7 @@ import { useMay } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
+import { Table } from '../../ui/Table.tsx';
 import { Background } from './Background.tsx';
 import { Materials } from './Materials.tsx';
 import { People } from './People.tsx';
@@ -237,38 +238,48 @@ function Settings({ version, settings, mayChange }: { version: number; settings:
           <h2 className="font-semibold border-b border-line mb-2">
             Limits: published, and the shop's own where it differs
           </h2>
-          <div className="max-h-96 overflow-auto border border-line">
-            <table className="w-full text-small">
-              <thead className="sticky top-0 bg-sheet">
-                <tr>
-                  <th className="text-left p-1">Limit</th>
-                  <th className="text-left p-1">Published</th>
-                  <th className="text-left p-1">Here</th>
-                </tr>
-              </thead>
-              <tbody>
-                {ALL_LIMITS.map((l) => (
-                  <tr key={l.id} className="border-t border-line">
-                    <td className="p-1">
-                      {l.title} <span className="text-soft">({l.group})</span>
-                    </td>
-                    <td className="p-1 whitespace-nowrap">
-                      {l.published} {l.unit} <span className="text-soft">{l.source}</span>
-                    </td>
-                    <td className="p-1">
-                      <input
-                        aria-label={`${l.title}, this shop`}
-                        value={limits[l.id] ?? ''}
-                        placeholder={String(l.published)}
-                        onChange={(e) => setLimits({ ...limits, [l.id]: e.target.value })}
-                        className="w-20 border border-edge rounded-sm px-1 min-h-8 bg-sheet"
-                      />
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
+          <Table
+            label="Limits"
+            height="max-h-96 border border-line"
+            rows={ALL_LIMITS}
+            keyOf={(l) => l.id}
+            columns={[
+              {
+                id: 'limit',
+                head: 'Limit',
+                names: true,
+                className: 'font-normal py-1',
+                cell: (l) => (
+                  <>
+                    {l.title} <span className="text-soft">({l.group})</span>
+                  </>
+                ),
+              },
+              {
+                id: 'published',
+                head: 'Published',
+                className: 'whitespace-nowrap',
+                cell: (l) => (
+                  <>
+                    {l.published} {l.unit} <span className="text-soft">{l.source}</span>
+                  </>
+                ),
+              },
+              {
+                id: 'here',
+                head: 'Here',
+                cell: (l) => (
+                  <input
+                    aria-label={`${l.title}, this shop`}
+                    value={limits[l.id] ?? ''}
+                    placeholder={String(l.published)}
+                    onChange={(e) => setLimits({ ...limits, [l.id]: e.target.value })}
+                    className="w-20 border border-edge rounded-sm px-1 min-h-8 bg-sheet"
+                  />
+                ),
+              },
+            ]}
+          />
         </section>
         {wrong ? <ProblemNote>{wrong}</ProblemNote> : null}
         <ProblemNote error={error} />

@@ -5,9 +5,18 @@ import { useStockQuery } from '../../app/api/stock.ts';
 import { useMay, useReadingDefaults } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
+import { Table } from '../../ui/Table.tsx';
 import { LotPanel } from './LotPanel.tsx';
 import { NewLot } from './NewLot.tsx';
 import { sayWhat } from './sayWhat.ts';
+
+/** Metres left of a wire, in kilometres. */
+function kilometres(l: StockLotView): string {
+  if (l.what.kind !== 'wire') return '';
+  const { bareM, grade, material } = l.what;
+  const perKg = metresPerKg(bareM, insulatedDiameterM(bareM, grade === '1' ? 1 : 2), material);
+  return ` ${formatNumber((l.left * perKg) / 1000, 2)} km`;
+}
 
 /** Every lot with what is left, reserved and free. */
 export function LotList() {
@@ -86,71 +95,81 @@ export function LotList() {
         ) : shown.length === 0 ? (
           <Quiet>Nothing in stock has &quot;{text}&quot;.</Quiet>
         ) : (
-          <div className="max-h-[68vh] overflow-auto" tabIndex={0} role="group" aria-label="Stock table">
-            <table className="w-full text-small">
-              <thead className="sticky top-0 bg-page">
-                <tr className="border-b-2 border-edge">
-                  {['Lot', 'Of', 'Spools', 'Left', 'Promised', 'Free', 'Price', ''].map((h) => (
-                    <th key={h} scope="col" className="text-left pr-2 py-1">
-                      {h}
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {shown.map((l) => (
-                  <tr key={l.id} className={`border-b border-line ${l.id === open ? 'bg-accent-tint' : ''}`}>
-                    <th scope="row" className="text-left pr-2">
-                      <button
-                        type="button"
-                        className="min-h-9 text-accent underline max-w-36 truncate text-left"
-                        title={l.lot}
-                        onClick={() => {
-                          setOpen(l.id);
-                          setAdding(false);
-                        }}
-                      >
-                        {l.lot}
-                      </button>
-                    </th>
-                    <td className="pr-2">{sayWhat(l)}</td>
-                    <td className="pr-2 tabular-nums">{l.spools ?? ''}</td>
-                    <td className="pr-2 tabular-nums whitespace-nowrap">
-                      {amount(l.left, l)}
-                      {l.what.kind === 'wire' ? (
-                        <span className="text-soft">
-                          {' '}
-                          {formatNumber(
-                            (l.left *
-                              metresPerKg(
-                                l.what.bareM,
-                                insulatedDiameterM(l.what.bareM, l.what.grade === '1' ? 1 : 2),
-                                l.what.material,
-                              )) /
-                              1000,
-                            2,
-                          )}{' '}
-                          km
-                        </span>
-                      ) : null}
-                    </td>
-                    <td className="pr-2 tabular-nums">{l.reserved > 0 ? amount(l.reserved, l) : ''}</td>
-                    <td className="pr-2 tabular-nums font-semibold">{amount(l.free, l)}</td>
-                    <td className="pr-2 tabular-nums">{l.pricePerUnit ?? ''}</td>
-                    <td className="text-attention font-semibold whitespace-nowrap">
-                      {l.quarantined ? (
-                        '▲ quarantine'
-                      ) : l.expires ? (
-                        <span className="text-soft">to {l.expires}</span>
-                      ) : (
-                        ''
-                      )}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
+          <Table
+            label="Stock table"
+            height="max-h-[68vh]"
+            rows={shown}
+            keyOf={(l) => l.id}
+            rowClass={(l) => (l.id === open ? 'bg-accent-tint' : '')}
+            columns={[
+              {
+                id: 'lot',
+                head: 'Lot',
+                names: true,
+                by: (l) => l.lot,
+                cell: (l) => (
+                  <button
+                    type="button"
+                    className="min-h-9 text-accent underline max-w-36 truncate text-left"
+                    title={l.lot}
+                    onClick={() => {
+                      setOpen(l.id);
+                      setAdding(false);
+                    }}
+                  >
+                    {l.lot}
+                  </button>
+                ),
+              },
+              { id: 'of', head: 'Of', cell: sayWhat },
+              { id: 'spools', head: 'Spools', className: 'tabular-nums', cell: (l) => l.spools ?? '' },
+              {
+                id: 'left',
+                head: 'Left',
+                className: 'tabular-nums whitespace-nowrap',
+                by: (l) => l.left,
+                cell: (l) => (
+                  <>
+                    {amount(l.left, l)}
+                    <span className="text-soft">{kilometres(l)}</span>
+                  </>
+                ),
+              },
+              {
+                id: 'promised',
+                head: 'Promised',
+                className: 'tabular-nums',
+                by: (l) => l.reserved,
+                cell: (l) => (l.reserved > 0 ? amount(l.reserved, l) : ''),
+              },
+              {
+                id: 'free',
+                head: 'Free',
+                className: 'tabular-nums font-semibold',
+                by: (l) => l.free,
+                cell: (l) => amount(l.free, l),
+              },
+              {
+                id: 'price',
+                head: 'Price',
+                className: 'tabular-nums',
+                by: (l) => l.pricePerUnit ?? -1,
+                cell: (l) => l.pricePerUnit ?? '',
+              },
+              {
+                id: 'state',
+                head: 'Quarantine, last day',
+                hidesHead: true,
+                className: 'whitespace-nowrap',
+                cell: (l) =>
+                  l.quarantined ? (
+                    <span className="text-attention font-semibold">▲ quarantine</span>
+                  ) : l.expires ? (
+                    <span className="text-soft">to {l.expires}</span>
+                  ) : null,
+              },
+            ]}
+          />
         )}
       </section>
       <section aria-label="One lot" className="min-w-0">

@@ -5,6 +5,7 @@ import { problemOf } from '../../app/api/base.ts';
 import { useReceiveLotMutation } from '../../app/api/stock.ts';
 import { useReadingDefaults, useSettings } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { enterMovesOn, PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { ProblemNote } from '../../ui/Problem.tsx';
 
@@ -166,13 +167,7 @@ export function NewLot({ onDone }: { onDone: (id: string) => void }) {
         onChange={(e) => put({ spools: e.target.value })}
         error={at('spools')}
       />
-      <PlainField
-        label="Use by"
-        type="date"
-        value={v.expires}
-        onChange={(e) => put({ expires: e.target.value })}
-        error={at('expires')}
-      />
+      <DateField label="Use by" value={v.expires} onChange={(expires) => put({ expires })} error={at('expires')} />
       <div className="col-span-2">
         <PlainField label="Note" value={v.note} onChange={(e) => put({ note: e.target.value })} />
       </div>

@@ -15,7 +15,11 @@ import { useStockQuery } from '../../app/api/stock.ts';
 import { useReadingDefaults, useToday } from '../../app/shop.ts';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { Quiet } from '../../ui/Problem.tsx';
+import { Table } from '../../ui/Table.tsx';
 import { freeWire } from './freeWire.ts';
+
+const FIGURES = { className: 'tabular-nums py-1' } as const;
+const percent = (x: number): string => `${x >= 0 ? '+' : '−'}${Math.abs(x * 100).toFixed(2)} %`;
 
 /** What may stand in for the wires of a hand: by area, within a hand limit, from the shelf or from all sizes. */
 export function Substitute() {
@@ -99,39 +103,39 @@ export function Substitute() {
       ) : found.length === 0 && !bad ? (
         <Quiet>Nothing fits: allow more wires, a wider tolerance, or all sizes.</Quiet>
       ) : (
-        <table className="text-small">
-          <thead>
-            <tr className="border-b-2 border-edge">
-              {['Wires in hand', 'Area', 'Off by', 'Current density', 'Slot fill', 'Free in stock'].map((h) => (
-                <th key={h} scope="col" className="text-left pr-6 py-1">
-                  {h}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {found.map((m) => {
-              const signed = (x: number) => `${x >= 0 ? '+' : '−'}${Math.abs(x).toFixed(2)} %`;
-              return (
-                <tr key={JSON.stringify(m.strands)} className="border-b border-line tabular-nums">
-                  <th scope="row" className="text-left pr-6 py-1">
-                    {m.strands.map((s) => `${s.count} × ${s.label}`).join(' + ')}
-                  </th>
-                  <td className="pr-6">{formatNumber(m.areaM2 * 1e6, 4)} mm²</td>
-                  <td className="pr-6">{signed(m.error * 100)}</td>
-                  <td className="pr-6">{signed((1 / (1 + m.error) - 1) * 100)}</td>
-                  <td className="pr-6">{signed((m.squaresM2 / squares - 1) * 100)}</td>
-                  <td className="pr-6">
-                    {m.strands
-                      .map((s) => kgOf(s.bareM))
-                      .map((kg) => (kg === undefined ? '' : `${formatNumber(kg, 3)} kg`))
-                      .join(' + ')}
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+        <Table
+          label="What may stand in"
+          rows={found}
+          keyOf={(m) => JSON.stringify(m.strands)}
+          columns={[
+            {
+              id: 'wires',
+              head: 'Wires in hand',
+              names: true,
+              cell: (m) => m.strands.map((s) => `${s.count} × ${s.label}`).join(' + '),
+            },
+            { ...FIGURES, id: 'area', head: 'Area', cell: (m) => `${formatNumber(m.areaM2 * 1e6, 4)} mm²` },
+            { ...FIGURES, id: 'off', head: 'Off by', by: (m) => Math.abs(m.error), cell: (m) => percent(m.error) },
+            { ...FIGURES, id: 'density', head: 'Current density', cell: (m) => percent(1 / (1 + m.error) - 1) },
+            {
+              ...FIGURES,
+              id: 'fill',
+              head: 'Slot fill',
+              by: (m) => m.squaresM2,
+              cell: (m) => percent(m.squaresM2 / squares - 1),
+            },
+            {
+              ...FIGURES,
+              id: 'free',
+              head: 'Free in stock',
+              cell: (m) =>
+                m.strands
+                  .map((s) => kgOf(s.bareM))
+                  .map((kg) => (kg === undefined ? '' : `${formatNumber(kg, 3)} kg`))
+                  .join(' + '),
+            },
+          ]}
+        />
       )}
     </section>
   );

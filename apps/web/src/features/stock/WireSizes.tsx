@@ -3,12 +3,15 @@ import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { useReadingDefaults } from '../../app/shop.ts';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
+import { Table } from '../../ui/Table.tsx';
 
 const SYSTEMS: readonly { value: WireSystem; label: string }[] = [
   { value: 'metric', label: 'metric (IEC 60317)' },
   { value: 'awg', label: 'AWG, half sizes too (ASTM B258)' },
   { value: 'swg', label: 'legacy gauge (SWG, from memory)' },
 ];
+
+const FIGURES = { align: 'right', className: 'tabular-nums' } as const;
 
 /** Tables of sizes with their nearest in the other systems, metres in a kilogram and on a spool. */
 export function WireSizes() {
@@ -50,69 +53,51 @@ export function WireSizes() {
           }
         />
       </div>
-      <div className="max-h-[66vh] overflow-auto" tabIndex={0} role="group" aria-label="Size table">
-        <table className="text-small w-full">
-          <thead className="sticky top-0 bg-page">
-            <tr className="border-b-2 border-edge">
-              {[
-                'Size',
-                'Bare, mm',
-                'over grade 1',
-                'over grade 2',
-                'Area, mm²',
-                'cmil',
-                'm/kg',
-                `m on ${spool} kg`,
-                'Ω/km at 20 °C',
-                ...others.map((o) => `nearest ${o === 'metric' ? 'metric' : o.toUpperCase()}`),
-                '',
-              ].map((h) => (
-                <th key={h} scope="col" className="text-right first:text-left pl-3 first:pl-0 py-1">
-                  {h}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((r) => (
-              <tr
-                key={r.label}
-                className={`border-b border-line tabular-nums text-right ${hit?.row.label === r.label ? 'bg-accent-tint' : ''}`}
+      <Table
+        label="Size table"
+        height="max-h-[66vh]"
+        rows={rows}
+        keyOf={(r) => r.label}
+        rowClass={(r) => (hit?.row.label === r.label ? 'bg-accent-tint' : '')}
+        columns={[
+          { id: 'size', head: 'Size', names: true, cell: (r) => r.label },
+          { ...FIGURES, id: 'bare', head: 'Bare, mm', cell: (r) => mm(r.bareM) },
+          { ...FIGURES, id: 'grade1', head: 'over grade 1', cell: (r) => mm(r.overallM[0]) },
+          { ...FIGURES, id: 'grade2', head: 'over grade 2', cell: (r) => mm(r.overallM[1]) },
+          { ...FIGURES, id: 'area', head: 'Area, mm²', cell: (r) => formatNumber(r.areaM2 * 1e6, 4) },
+          { ...FIGURES, id: 'cmil', head: 'cmil', cell: (r) => formatNumber(Math.round(r.circularMils)) },
+          { ...FIGURES, id: 'perKg', head: 'm/kg', cell: (r) => formatNumber(r.metresPerKg, 4) },
+          {
+            ...FIGURES,
+            id: 'onSpool',
+            head: `m on ${spool} kg`,
+            cell: (r) => formatNumber(Math.round(r.metresPerKg * Number(spool))),
+          },
+          { ...FIGURES, id: 'ohm', head: 'Ω/km at 20 °C', cell: (r) => formatNumber(r.ohmPerKm, 4) },
+          ...others.map((o) => ({
+            ...FIGURES,
+            id: o,
+            head: `nearest ${o === 'metric' ? 'metric' : o.toUpperCase()}`,
+            cell: (r: (typeof rows)[number]) => {
+              const n = nearestSize(r.bareM, o);
+              return n ? `${n.row.label} (${n.offPercent >= 0 ? '+' : '−'}${Math.abs(n.offPercent).toFixed(1)} %)` : '';
+            },
+          })),
+          {
+            id: 'substitute',
+            head: 'Substitute',
+            hidesHead: true,
+            cell: (r) => (
+              <Link
+                className="text-accent underline inline-block min-h-6 leading-6"
+                to={`/stock?do=substitute&wires=1x${(r.bareM * 1000).toFixed(4)}mm`}
               >
-                <th scope="row" className="text-left">
-                  {r.label}
-                </th>
-                <td>{mm(r.bareM)}</td>
-                <td>{mm(r.overallM[0])}</td>
-                <td>{mm(r.overallM[1])}</td>
-                <td>{formatNumber(r.areaM2 * 1e6, 4)}</td>
-                <td>{formatNumber(Math.round(r.circularMils))}</td>
-                <td>{formatNumber(r.metresPerKg, 4)}</td>
-                <td>{formatNumber(Math.round(r.metresPerKg * Number(spool)))}</td>
-                <td>{formatNumber(r.ohmPerKm, 4)}</td>
-                {others.map((o) => {
-                  const n = nearestSize(r.bareM, o);
-                  return (
-                    <td key={o}>
-                      {n
-                        ? `${n.row.label} (${n.offPercent >= 0 ? '+' : '−'}${Math.abs(n.offPercent).toFixed(1)} %)`
-                        : ''}
-                    </td>
-                  );
-                })}
-                <td className="pl-3">
-                  <Link
-                    className="text-accent underline inline-block min-h-6 leading-6"
-                    to={`/stock?do=substitute&wires=1x${(r.bareM * 1000).toFixed(4)}mm`}
-                  >
-                    substitute
-                  </Link>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+                substitute
+              </Link>
+            ),
+          },
+        ]}
+      />
       <p className="text-small text-soft mt-2">
         Insulated diameters are the largest allowed, from memory of IEC 60317-0-1 and the AWG table, between sizes
         interpolated; the label on the spool decides. Metres are of copper with grade 2 enamel.
