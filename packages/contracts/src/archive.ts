@@ -37,6 +37,11 @@ export const similarBody = z.union([
   }),
 ]);
 
+/** The most alike, or the work in the background that compares a large archive. */
+export type SimilarAnswer = { entries: ArchiveEntry[] } | { work: string };
+/** How many old records were kept, or the work in the background that reads a long table. */
+export type BroughtAnswer = { kept: number } | { work: string };
+
 /** A winding kept in the archive, of a job or brought in. */
 export interface ArchiveEntry {
   /** "job/26-0001/stator" or "old/<id>" */

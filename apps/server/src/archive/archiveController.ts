@@ -1,5 +1,12 @@
-import { archiveImportBody, archiveQuery, similarBody, type ArchiveEntry } from '@norther/contracts';
-import { Controller, Get, HttpCode, Inject, Post, Query } from '@nestjs/common';
+import {
+  archiveImportBody,
+  archiveQuery,
+  similarBody,
+  type ArchiveEntry,
+  type BroughtAnswer,
+  type SimilarAnswer,
+} from '@norther/contracts';
+import { Controller, Get, HttpCode, Inject, Param, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { z } from 'zod';
 import { Acting, Needs } from '../auth/guard.ts';
@@ -34,17 +41,20 @@ export class ArchiveController {
   @Post('similar')
   @HttpCode(200)
   @Takes(similarBody)
-  similar(@Read(similarBody) body: z.output<typeof similarBody>): Promise<ArchiveEntry[]> {
-    return this.archive.similar(body);
+  similar(@Read(similarBody) body: z.output<typeof similarBody>, @Acting() act: Act): Promise<SimilarAnswer> {
+    return this.archive.similar(act, body);
+  }
+
+  /** What a comparison with a large archive has come to: the work while it runs, then the most alike. */
+  @Get('similar/:work')
+  likeness(@Param('work') work: string): Promise<SimilarAnswer> {
+    return this.archive.likenessOf(work);
   }
 
   @Needs('admin')
   @Post()
   @Takes(archiveImportBody)
-  bring(
-    @Read(archiveImportBody) body: z.output<typeof archiveImportBody>,
-    @Acting() act: Act,
-  ): Promise<{ kept: number }> {
+  bring(@Read(archiveImportBody) body: z.output<typeof archiveImportBody>, @Acting() act: Act): Promise<BroughtAnswer> {
     return this.archive.bring(act, body);
   }
 }

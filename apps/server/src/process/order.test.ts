@@ -199,7 +199,7 @@ describe('the rules of order', () => {
     expect(await keys('quarry crusher')).toEqual([`job/${demo(4)}/stator`]);
     expect(await keys('%')).toEqual([]);
     expect((await viewer('GET', `archive?q=${'x'.repeat(200)}`)).status).toBe(422);
-    const like = (await viewer('POST', 'archive/similar', { key: `job/${demo(4)}/stator` })).body as {
+    const like = (await viewer('POST', 'archive/similar', { key: `job/${demo(4)}/stator` })).body.entries as {
       key: string;
       score: number;
       differs: string[];
@@ -211,7 +211,8 @@ describe('the rules of order', () => {
     expect(like[0]?.differs.join(' ')).toMatch(/output 37 kW against 75 kW/);
     expect((await viewer('POST', 'archive/similar', { key: 'old/none' })).status).toBe(404);
     const number = await take();
-    const typed = (await viewer('POST', 'archive/similar', { number, typed: { slots: '54', poles: '10' } })).body;
+    const typed = (await viewer('POST', 'archive/similar', { number, typed: { slots: '54', poles: '10' } })).body
+      .entries;
     expect(typed[0].key).toBe(`job/${demo(13)}/stator`);
     const row = (line: number, more: object = {}) => ({
       line,

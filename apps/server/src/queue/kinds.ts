@@ -1,3 +1,4 @@
+import type { Nameplate, WindingRecord } from '@norther/core';
 import type { Transaction } from '../database/tables.ts';
 
 /** Kinds of work in the background and what each is given. */
@@ -8,6 +9,14 @@ export interface WorkData {
   backup: Record<string, never>;
   /** let go what has served: old keys, sessions, failures, drafts */
   prune: Record<string, never>;
+  /** a long table of old winding records */
+  archiveImport: {
+    fileName: string;
+    personName: string;
+    rows: { line: number; title: string; plateTyped: Record<string, string>; typed: Record<string, string> }[];
+  };
+  /** compare a winding with every one of a large archive */
+  likeness: { record: WindingRecord; nameplate: Nameplate; without: string; rail: string };
 }
 export type WorkKind = keyof WorkData;
 

@@ -2,6 +2,8 @@ import { randomUUID } from 'node:crypto';
 import { hostname } from 'node:os';
 import { Inject, Injectable, Logger, type BeforeApplicationShutdown } from '@nestjs/common';
 import PgBoss from 'pg-boss';
+import { ArchiveImport } from '../archive/archiveImport.ts';
+import { Likeness } from '../archive/likeness.ts';
 import { NightBackup } from '../backup/nightBackup.ts';
 import { Writes } from '../database/writes.ts';
 import { withoutValues } from '../problem/problemFilter.ts';
@@ -53,12 +55,14 @@ export class Worker implements BeforeApplicationShutdown {
     @Inject(Reports) report: Reports,
     @Inject(NightBackup) backup: NightBackup,
     @Inject(Pruning) prune: Pruning,
+    @Inject(ArchiveImport) archiveImport: ArchiveImport,
+    @Inject(Likeness) likeness: Likeness,
   ) {
     this.queue = queue;
     this.repository = repository;
     this.writes = writes;
     this.reports = report;
-    this.handlers = { report, backup, prune };
+    this.handlers = { report, backup, prune, archiveImport, likeness };
   }
 
   async start(options: { nights: boolean } = { nights: true }): Promise<void> {

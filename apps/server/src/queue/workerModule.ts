@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { ArchiveModule } from '../archive/archiveModule.ts';
 import { NightBackup } from '../backup/nightBackup.ts';
 import { PruneRepository } from '../prune/pruneRepository.ts';
 import { Pruning } from '../prune/pruning.ts';
@@ -8,7 +9,7 @@ import { Worker } from './worker.ts';
 
 /** Who does what is queued, and every kind of work there is. */
 @Module({
-  imports: [QueueModule, ReportModule],
+  imports: [ArchiveModule, QueueModule, ReportModule],
   providers: [NightBackup, PruneRepository, Pruning, Worker],
   exports: [Worker],
 })

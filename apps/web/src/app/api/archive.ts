@@ -1,4 +1,4 @@
-import type { ArchiveEntry, archiveImportBody } from '@norther/contracts';
+import type { ArchiveEntry, archiveImportBody, BroughtAnswer, SimilarAnswer } from '@norther/contracts';
 import type { WindingPart } from '@norther/core';
 import type { z } from 'zod';
 import { api } from './base.ts';
@@ -10,17 +10,21 @@ export const archiveApi = api.injectEndpoints({
       providesTags: ['Archive'],
     }),
     similar: b.query<
-      ArchiveEntry[],
+      SimilarAnswer,
       { key: string } | { number: string; part: WindingPart; typed: Record<string, string> }
     >({
       query: (body) => ({ url: 'archive/similar', method: 'POST', body }),
       providesTags: ['Archive'],
     }),
-    bringArchive: b.mutation<{ kept: number }, z.input<typeof archiveImportBody>>({
+    likeness: b.query<SimilarAnswer, string>({
+      query: (work) => `archive/similar/${work}`,
+      providesTags: ['Archive'],
+    }),
+    bringArchive: b.mutation<BroughtAnswer, z.input<typeof archiveImportBody>>({
       query: (body) => ({ url: 'archive', method: 'POST', body }),
       invalidatesTags: ['Archive'],
     }),
   }),
 });
 
-export const { useArchiveQuery, useSimilarQuery, useBringArchiveMutation } = archiveApi;
+export const { useArchiveQuery, useSimilarQuery, useLikenessQuery, useBringArchiveMutation } = archiveApi;

@@ -9,6 +9,7 @@ export const shopApi = api.injectEndpoints({
       invalidatesTags: ['Shop', 'Setup'],
     }),
     background: b.query<BackgroundView, void>({ query: () => 'work', providesTags: ['Work'] }),
+    work: b.query<WorkView, string>({ query: (id) => `work/${id}`, providesTags: ['Work'] }),
     backUp: b.mutation<{ id: string }, void>({
       query: () => ({ url: 'work/backup', method: 'POST' }),
       invalidatesTags: ['Work'],
@@ -20,5 +21,11 @@ export const shopApi = api.injectEndpoints({
   }),
 });
 
-export const { useShopQuery, useChangeShopMutation, useBackgroundQuery, useBackUpMutation, useCancelWorkMutation } =
-  shopApi;
+export const {
+  useShopQuery,
+  useChangeShopMutation,
+  useBackgroundQuery,
+  useWorkQuery,
+  useBackUpMutation,
+  useCancelWorkMutation,
+} = shopApi;

@@ -3,10 +3,13 @@ import type { ArchiveEntry } from '@norther/contracts';
 import Papa from 'papaparse';
 import { useDeferredValue, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { useArchiveQuery, useBringArchiveMutation, useSimilarQuery } from '../../app/api/archive.ts';
+import { useArchiveQuery, useBringArchiveMutation } from '../../app/api/archive.ts';
 import { useMay, useReadingDefaults } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
+import { useFollowedWork } from '../../app/followedWork.ts';
+import { WorkProgress } from '../../ui/WorkProgress.tsx';
+import { useSimilar } from './useSimilar.ts';
 import { SimilarList } from './SimilarList.tsx';
 
 /** Every winding recorded or brought in: searched by anything, compared with one another. */
@@ -74,13 +77,13 @@ function Found({ text }: { text: string }) {
 }
 
 function Like({ like }: { like: string }) {
-  const { data, error } = useSimilarQuery({ key: like });
+  const { entries, work, error } = useSimilar({ key: like });
   if (error) return <ProblemNote error={error} />;
-  if (!data) return <Quiet>Comparing …</Quiet>;
+  if (!entries) return work ? <WorkProgress what="Comparing" work={work} /> : <Quiet>Comparing …</Quiet>;
   return (
     <section aria-label="Similar">
       <h2 className="font-semibold">Most like {like.startsWith('job/') ? like.split('/')[1] : 'that record'}</h2>
-      <SimilarList entries={data} action={open} />
+      <SimilarList entries={entries} action={open} />
     </section>
   );
 }
@@ -90,6 +93,9 @@ function BringOld() {
   const defaults = useReadingDefaults();
   const [bring, { error, isLoading, data }] = useBringArchiveMutation();
   const [file, setFile] = useState<{ name: string; rows: ArchiveRow[]; unknown: string[]; problem?: string }>();
+  const waits = data && 'work' in data ? data.work : undefined;
+  const followed = useFollowedWork(waits);
+  const kept = data && 'kept' in data ? data.kept : followed.work?.result?.['kept'];
   const good = file?.rows.filter((r) => r.problems.length === 0) ?? [];
   return (
     <section>
@@ -164,8 +170,9 @@ function BringOld() {
           </Button>
         </>
       ) : null}
-      {data ? <p className="mt-2 font-semibold">{data.kept} records kept.</p> : null}
-      <ProblemNote error={error} />
+      {waits ? <WorkProgress what="Reading the table" work={followed.work} /> : null}
+      {typeof kept === 'number' ? <p className="mt-2 font-semibold">{kept} records kept.</p> : null}
+      <ProblemNote error={error ?? followed.error} />
     </section>
   );
 }

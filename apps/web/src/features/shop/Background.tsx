@@ -7,6 +7,8 @@ import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 const KINDS: Record<string, string> = {
   report: 'Report laid out',
   backup: 'Backup',
+  archiveImport: 'Old records read in',
+  likeness: 'A winding compared with the archive',
   prune: 'Old keys and drafts let go',
 };
 const STATES: Record<WorkView['state'], string> = {

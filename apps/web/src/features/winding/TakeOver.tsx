@@ -9,10 +9,11 @@ import {
 } from '@norther/core';
 import { useState } from 'react';
 import { ZodError } from 'zod';
-import { useSimilarQuery } from '../../app/api/archive.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
+import { WorkProgress } from '../../ui/WorkProgress.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
+import { useSimilar } from '../archive/useSimilar.ts';
 import { SimilarList } from '../archive/SimilarList.tsx';
 
 /** Windings of the archive most like what is typed so far; one can be taken over as the starting point. */
@@ -99,13 +100,13 @@ function Choice({
   typed: Record<string, string>;
   onTake: (entry: { title: string; from: string; typed: Record<string, string>; readWith: ReadingDefaults }) => void;
 }) {
-  const { data, error } = useSimilarQuery({ number, part, typed });
+  const { entries, work, error } = useSimilar({ number, part, typed });
   if (error) return <ProblemNote error={error} />;
-  if (!data) return <Quiet>Comparing …</Quiet>;
-  if (data.length === 0) return <Quiet>The archive is empty.</Quiet>;
+  if (!entries) return work ? <WorkProgress what="Comparing" work={work} /> : <Quiet>Comparing …</Quiet>;
+  if (entries.length === 0) return <Quiet>The archive is empty.</Quiet>;
   return (
     <SimilarList
-      entries={data.slice(0, 15)}
+      entries={entries.slice(0, 15)}
       action={(entry) => (
         <Button look="plain" onClick={() => onTake(entry)}>
           Take over
