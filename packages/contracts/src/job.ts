@@ -109,6 +109,8 @@ export const cureBody = z.strictObject({
   maxGapMin: z.number().positive().max(100000).optional(),
   reason: z.string().trim().max(500).optional(),
 });
+/** A recorded cure, or the work in the background that reads a long log. */
+export type CuredAnswer = { id: string; verdict: Verdict; reason: string } | { work: string };
 /** A cure judged from a trace that an instrument has sent. */
 export const traceCureBody = cureBody.omit({ csv: true, unit: true, fileName: true }).extend({ traceId: z.uuid() });
 export const balanceBody = z.strictObject({

@@ -72,6 +72,26 @@ export class Writes {
     }
   }
 
+  /** What a change needs beside its transaction: in a request's own, or in the one that ends work in the background. */
+  unit(tx: Transaction, act: Pick<Act, 'actor' | 'at'>): WriteUnit {
+    return {
+      tx,
+      audit: async (entry) => {
+        await tx.insert(auditEvent).values({
+          at: act.at,
+          personId: act.actor.id,
+          personName: act.actor.name,
+          action: entry.action,
+          summary: entry.summary,
+          jobId: entry.jobId ?? null,
+          before: entry.before ?? null,
+          after: entry.after ?? null,
+        });
+      },
+      tell: (topic) => this.tell(tx, topic),
+    };
+  }
+
   private async once<T>(act: Act, change: (unit: WriteUnit) => Promise<T>): Promise<T> {
     return this.database.transaction(async (tx) => {
       if (act.key !== undefined) {
@@ -92,25 +112,7 @@ export class Writes {
           return known.response as T;
         }
       }
-      const unit: WriteUnit = {
-        tx,
-        audit: async (entry) => {
-          await tx.insert(auditEvent).values({
-            at: act.at,
-            personId: act.actor.id,
-            personName: act.actor.name,
-            action: entry.action,
-            summary: entry.summary,
-            jobId: entry.jobId ?? null,
-            before: entry.before ?? null,
-            after: entry.after ?? null,
-          });
-        },
-        tell: async (topic) => {
-          await tx.execute(sql`select pg_notify('norther', ${topic})`);
-        },
-      };
-      const answer = await change(unit);
+      const answer = await change(this.unit(tx, act));
       if (act.key !== undefined) {
         await tx
           .update(idempotencyKey)

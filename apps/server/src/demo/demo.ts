@@ -7,6 +7,7 @@ import { hashSecret } from '../auth/secrets.ts';
 import { Database } from '../database/database.ts';
 import { PeopleRepository } from '../auth/peopleRepository.ts';
 import type { Act } from '../database/writes.ts';
+import { Cures } from '../evaluate/cures.ts';
 import { Evaluations } from '../evaluate/evaluations.ts';
 import { Jobs, readNameplate } from '../job/jobs.ts';
 import { Units } from '../job/units.ts';
@@ -170,7 +171,7 @@ class Loader {
       case 'RUN':
         return this.tests(number, 'AA', one, designed, figures, at);
       case 'CUR':
-        await this.app.get(Evaluations).cure(this.act('winder', at), number, {
+        await this.app.get(Cures).fromFile(this.act('winder', at), number, {
           fileName: 'bake-oven-1.csv', csv: ovenLog({ start: [6, 30], holdC: one.impregnation === 'vacuum-pressure' ? 155 : 149, hours: one.impregnation === 'vacuum-pressure' ? 13 : 9, lagsMin: [55, 25] }), roles: ['oven air', 'part', 'part'],
           resin: one.impregnation === 'vacuum-pressure' ? 'Epoxy for vacuum-pressure' : 'Polyester dip resin',
         });

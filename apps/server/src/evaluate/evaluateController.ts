@@ -6,13 +6,16 @@ import { Acting, Needs } from '../auth/guard.ts';
 import type { Act } from '../database/writes.ts';
 import { MOST_LOG_BYTES, MostBytes } from '../http/routeFacts.ts';
 import { Read, Takes } from '../problem/body.ts';
+import { Cures } from './cures.ts';
 import { Evaluations } from './evaluations.ts';
 
 @ApiTags('tests')
 @Controller('api/jobs/:number')
 export class EvaluateController {
   readonly evaluations: Evaluations;
-  constructor(@Inject(Evaluations) evaluations: Evaluations) {
+  readonly cures: Cures;
+  constructor(@Inject(Evaluations) evaluations: Evaluations, @Inject(Cures) cures: Cures) {
+    this.cures = cures;
     this.evaluations = evaluations;
   }
 
@@ -50,7 +53,7 @@ export class EvaluateController {
     @Read(cureBody) body: z.output<typeof cureBody>,
     @Acting() act: Act,
   ): Promise<object> {
-    return this.evaluations.cure(act, number, body);
+    return this.cures.fromFile(act, number, body);
   }
 
   /** Judges what a logger has sent. */
@@ -62,7 +65,7 @@ export class EvaluateController {
     @Read(traceCureBody) body: z.output<typeof traceCureBody>,
     @Acting() act: Act,
   ): Promise<object> {
-    return this.evaluations.cureFromTrace(act, number, body);
+    return this.cures.fromTrace(act, number, body);
   }
 
   @Needs('winder')

@@ -1,18 +1,21 @@
 import { Module } from '@nestjs/common';
 import { JobModule } from '../job/jobModule.ts';
 import { MeasurementModule } from '../measurement/measurementModule.ts';
+import { QueueModule } from '../queue/queueModule.ts';
 import { ShopModule } from '../shop/shopModule.ts';
 import { ThreadModule } from '../thread/threadModule.ts';
 import { TraceModule } from '../trace/traceModule.ts';
+import { Cures } from './cures.ts';
 import { EvaluateController } from './evaluateController.ts';
 import { EvaluationRepository } from './evaluationRepository.ts';
 import { Evaluations } from './evaluations.ts';
+import { LongLog } from './longLog.ts';
 
 /** Tests, cures, balances and their verdicts. */
 @Module({
-  imports: [JobModule, MeasurementModule, ShopModule, ThreadModule, TraceModule],
+  imports: [JobModule, MeasurementModule, QueueModule, ShopModule, ThreadModule, TraceModule],
   controllers: [EvaluateController],
-  providers: [EvaluationRepository, Evaluations],
-  exports: [EvaluationRepository, Evaluations],
+  providers: [Cures, EvaluationRepository, Evaluations, LongLog],
+  exports: [Cures, EvaluationRepository, Evaluations, LongLog],
 })
 export class EvaluateModule {}

@@ -6,38 +6,24 @@ import {
   readForm,
   runCalculation,
   testKind,
-  type Resin,
   type TestStage,
   type Verdict,
-  partOnRail,
-  PARTS,
   type PartKind,
 } from '@norther/core';
-import {
-  BALANCE_FIELDS,
-  balanceInput,
-  type balanceBody,
-  type cureBody,
-  type ShopSettings,
-  type testBody,
-  type traceCureBody,
-} from '@norther/contracts';
+import { BALANCE_FIELDS, balanceInput, type balanceBody, type testBody } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
 import type { Transaction } from '../database/database.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import { JobRepository, type JobRow } from '../job/jobRepository.ts';
 import { refuseClosed } from '../job/jobViews.ts';
+import { partThatCame } from '../job/partThatCame.ts';
 import { ReadJob } from '../job/readJob.ts';
 import { measuredByBalance, measuredByTest } from '../measurement/measured.ts';
 import { MeasurementRepository } from '../measurement/measurementRepository.ts';
 import { badField, badForm, notFound, Problem } from '../problem/problem.ts';
 import { Units } from '../job/units.ts';
 import { Shop } from '../shop/shop.ts';
-import type { JudgedLog } from '../thread/work.ts';
-import { WorkThread } from '../thread/workThread.ts';
-import { Traces } from '../trace/traces.ts';
-import { addTrace } from '../trace/traceStatements.ts';
 import { EvaluationRepository, type TestRow } from './evaluationRepository.ts';
 
 /** Readings come in, verdicts go out; each row keeps what was typed, the limits and the calculation it was judged by. */
@@ -46,9 +32,7 @@ export class Evaluations {
   readonly writes: Writes;
   readonly read: ReadJob;
   readonly shop: Shop;
-  readonly thread: WorkThread;
   readonly measurements: MeasurementRepository;
-  readonly traces: Traces;
   readonly runs: EvaluationRepository;
   readonly jobs: JobRepository;
   readonly units: Units;
@@ -56,9 +40,7 @@ export class Evaluations {
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) read: ReadJob,
     @Inject(Shop) shop: Shop,
-    @Inject(WorkThread) thread: WorkThread,
     @Inject(MeasurementRepository) measurements: MeasurementRepository,
-    @Inject(Traces) traces: Traces,
     @Inject(EvaluationRepository) runs: EvaluationRepository,
     @Inject(JobRepository) jobs: JobRepository,
     @Inject(Units) units: Units,
@@ -66,9 +48,7 @@ export class Evaluations {
     this.writes = writes;
     this.read = read;
     this.shop = shop;
-    this.thread = thread;
     this.measurements = measurements;
-    this.traces = traces;
     this.runs = runs;
     this.jobs = jobs;
     this.units = units;
@@ -89,7 +69,7 @@ export class Evaluations {
       if (body.supersedes === undefined) refuseClosed(row);
       const old = body.supersedes === undefined ? undefined : await this.mayCorrect(tx, row, body);
       // a correction stays with the part and piece of what it corrects
-      const part = old?.part ?? (await this.partOf(tx, row, body.part, 'stator'));
+      const part = old?.part ?? (await partThatCame(this.jobs, tx, row, body.part, 'stator'));
       const unitId = old ? old.unitId : body.unit === undefined ? null : (await this.units.of(row, body.unit, tx)).id;
       const calibrationExpired =
         body.calibratedUntil !== undefined && body.calibratedUntil < dayInZone(act.at, settings.timeZone);
@@ -168,106 +148,6 @@ export class Evaluations {
     });
   }
 
-  /** A cure from an oven log as a file. */
-  async cure(act: Act, number: string, body: z.output<typeof cureBody>): Promise<Cured> {
-    const settings = await this.shop.settings();
-    const resin = resinOf(settings, body.resin);
-    const log = await this.thread.do('ovenLog', {
-      csv: body.csv,
-      unit: body.unit,
-      roles: body.roles,
-      resin,
-      settings: { limits: settings.limits, cureSchool: settings.cureSchool },
-      maxGapMin: body.maxGapMin,
-    });
-    return this.keepCure(act, number, { ...body, resin, settings, log }, (tx, jobId) =>
-      addTrace(
-        tx,
-        {
-          jobId,
-          part: 'stator',
-          what: 'oven',
-          channels: log.channels,
-          xUnit: 'min',
-          source: 'file',
-          sourceName: body.fileName,
-          at: act.at,
-          endedAt: act.at,
-        },
-        log.chunks,
-      ),
-    );
-  }
-
-  /** A cure from what a logger has sent; one load of the oven may count for several motors. */
-  async cureFromTrace(act: Act, number: string, body: z.output<typeof traceCureBody>): Promise<Cured> {
-    const settings = await this.shop.settings();
-    const resin = resinOf(settings, body.resin);
-    const { head, samples } = await this.traces.samples(body.traceId);
-    if (head.what !== 'oven') throw badField('traceId', `This trace is of ${head.what}, not of an oven.`);
-    if (!head.channels.every((c) => c.unit === '°C'))
-      throw badField('traceId', 'A cure is judged from temperatures in °C; this trace has other units.');
-    const log = await this.thread.do('ovenTrace', {
-      timesMin: head.xUnit === 's' ? samples.x.map((s) => s / 60) : samples.x,
-      names: head.channels.map((c) => c.name),
-      values: [...samples.values],
-      roles: body.roles,
-      resin,
-      settings: { limits: settings.limits, cureSchool: settings.cureSchool },
-      maxGapMin: body.maxGapMin,
-    });
-    const fileName = `${head.sourceName}${head.simulated ? ' (simulated)' : ''}`;
-    return this.keepCure(act, number, { ...body, fileName, resin, settings, log }, () => Promise.resolve(body.traceId));
-  }
-
-  private async keepCure(
-    act: Act,
-    number: string,
-    x: {
-      fileName: string;
-      reason?: string | undefined;
-      resin: Resin;
-      settings: ShopSettings;
-      log: Omit<JudgedLog, 'channels' | 'chunks'>;
-    },
-    traceFor: (tx: Transaction, jobId: string) => Promise<string>,
-  ): Promise<Cured> {
-    const { verdict, reason, result, badRows } = x.log;
-    return this.writes.run(act, async ({ tx, audit, tell }) => {
-      // the samples first: nobody else waits for the job while they are written
-      const { id: jobId } = await this.read.row(number, tx);
-      const traceId = await traceFor(tx, jobId);
-      const row = await this.read.row(number, tx, 'lock');
-      refuseClosed(row);
-      if (!x.reason && (await this.runs.lastCure(tx, row)))
-        throw badField('reason', 'An oven log of this job is recorded already; say why another one counts.');
-      const id = await this.runs.addCure(tx, {
-        jobId: row.id,
-        part: await this.partOf(tx, row, undefined, 'stator'),
-        fileName: x.fileName,
-        resin: x.resin,
-        limits: x.settings.limits,
-        traceId,
-        badRows,
-        calculation: result.id,
-        calculationVersion: result.version,
-        verdict,
-        reason,
-        result,
-        personName: act.actor.name,
-        at: act.at,
-      });
-      await audit({
-        action: 'cure.record',
-        jobId: row.id,
-        summary: `Cure of ${number}: ${verdict}. ${reason}${x.reason ? ` (again: ${x.reason})` : ''}`,
-        after: { fileName: x.fileName, resin: x.resin.name, verdict, traceId },
-      });
-      await tell(`job:${number}`);
-      return { id, verdict, reason };
-    });
-  }
-
   async balance(
     act: Act,
     number: string,
@@ -281,7 +161,7 @@ export class Evaluations {
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
       refuseClosed(row);
-      const part = await this.partOf(tx, row, body.part, 'rotor');
+      const part = await partThatCame(this.jobs, tx, row, body.part, 'rotor');
       const unitId = body.unit === undefined ? null : (await this.units.of(row, body.unit, tx)).id;
       const id = await this.runs.addBalance(tx, {
         jobId: row.id,
@@ -342,23 +222,6 @@ export class Evaluations {
     return old;
   }
 
-  /** The part that was tested, or the one of a rail where none is named; 422 where it did not come in. */
-  private async partOf(
-    tx: Transaction,
-    row: JobRow,
-    named: PartKind | undefined,
-    rail: 'stator' | 'rotor',
-  ): Promise<PartKind> {
-    const parts = await this.jobs.parts(row, tx);
-    const part = named ?? partOnRail(parts, rail) ?? parts[0];
-    if (part === undefined || !parts.includes(part))
-      throw badField(
-        'part',
-        `${part ? PARTS[part].title : 'This part'} did not come in with ${row.number}; there are: ${parts.map((p) => PARTS[p].title).join(', ')}.`,
-      );
-    return part;
-  }
-
   private async testContext(
     tx: Transaction,
     row: JobRow,
@@ -380,15 +243,3 @@ export class Evaluations {
 }
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
-
-interface Cured {
-  id: string;
-  verdict: Verdict;
-  reason: string;
-}
-
-function resinOf(settings: ShopSettings, name: string): Resin {
-  const resin = settings.resins.find((r) => r.name === name);
-  if (!resin) throw badField('resin', `The shop has no resin named "${name}"; an admin adds it on the shop page.`);
-  return resin;
-}

@@ -1,4 +1,6 @@
 import type { Nameplate, WindingRecord } from '@norther/core';
+import type { cureBody, Role } from '@norther/contracts';
+import type { z } from 'zod';
 import type { Transaction } from '../database/tables.ts';
 
 /** Kinds of work in the background and what each is given. */
@@ -9,6 +11,8 @@ export interface WorkData {
   backup: Record<string, never>;
   /** let go what has served: old keys, sessions, failures, drafts */
   prune: Record<string, never>;
+  /** a long oven log */
+  ovenLog: { number: string; body: z.output<typeof cureBody>; actor: { id: string; name: string; role: Role } };
   /** a long table of old winding records */
   archiveImport: {
     fileName: string;

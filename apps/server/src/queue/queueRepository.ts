@@ -81,7 +81,8 @@ export class QueueRepository {
         state,
         result: more.result ?? null,
         problem: more.problem ?? null,
-        ...(state === 'waiting' ? {} : { endedAt: now() }),
+        // what it was given has served: a log or a table is not kept twice
+        ...(state === 'waiting' ? {} : { endedAt: now(), data: {} }),
         ...(state === 'done' ? { progress: 1 } : {}),
       })
       .where(and(eq(work.id, row.id), eq(work.attempt, row.attempt), eq(work.state, 'running')))

@@ -6,6 +6,8 @@ import { ArchiveImport } from '../archive/archiveImport.ts';
 import { Likeness } from '../archive/likeness.ts';
 import { NightBackup } from '../backup/nightBackup.ts';
 import { Writes } from '../database/writes.ts';
+import { LongLog } from '../evaluate/longLog.ts';
+import { Problem } from '../problem/problem.ts';
 import { withoutValues } from '../problem/problemFilter.ts';
 import { Pruning } from '../prune/pruning.ts';
 import { Reports } from '../report/reports.ts';
@@ -57,12 +59,13 @@ export class Worker implements BeforeApplicationShutdown {
     @Inject(Pruning) prune: Pruning,
     @Inject(ArchiveImport) archiveImport: ArchiveImport,
     @Inject(Likeness) likeness: Likeness,
+    @Inject(LongLog) ovenLog: LongLog,
   ) {
     this.queue = queue;
     this.repository = repository;
     this.writes = writes;
     this.reports = report;
-    this.handlers = { report, backup, prune, archiveImport, likeness };
+    this.handlers = { report, backup, prune, archiveImport, likeness, ovenLog };
   }
 
   async start(options: { nights: boolean } = { nights: true }): Promise<void> {
@@ -156,11 +159,12 @@ export class Worker implements BeforeApplicationShutdown {
   private async ended(row: WorkRow, error: unknown): Promise<void> {
     const { tables } = this.repository.database;
     if (error instanceof Taken) await this.repository.end(tables, row, 'cancelled');
-    else if (error instanceof WorkProblem || row.attempt >= MOST_ATTEMPTS) {
-      if (error instanceof WorkProblem) this.log.warn(`${row.kind}: ${error.message}`);
-      else this.log.error(`${row.kind}: ${withoutValues(error)}`);
-      const problem =
-        error instanceof WorkProblem ? error.message : 'It broke several times; see the log of the worker.';
+    else if (error instanceof WorkProblem || error instanceof Problem || row.attempt >= MOST_ATTEMPTS) {
+      // what cannot be done or was refused says why; everything else is the log's
+      const said = error instanceof WorkProblem || error instanceof Problem ? error.message : undefined;
+      if (said === undefined) this.log.error(`${row.kind}: ${withoutValues(error)}`);
+      else this.log.warn(`${row.kind}: ${said}`);
+      const problem = said ?? 'It broke several times; see the log of the worker.';
       await this.repository.end(tables, row, 'failed', { problem });
     } else {
       this.log.warn(`${row.kind}, attempt ${row.attempt}: ${withoutValues(error)}`);

@@ -70,8 +70,8 @@ async function makeTemplate(): Promise<void> {
 }
 
 /** Waits until no work waits or runs. */
-export async function idle(app: NestFastifyApplication): Promise<void> {
-  for (let i = 0; i < 600; i++) {
+export async function idle(app: NestFastifyApplication, seconds = 30): Promise<void> {
+  for (let i = 0; i < 20 * seconds; i++) {
     const { waiting, running } = await app.get(QueueRepository).depth();
     if (waiting + running === 0) return;
     await new Promise((r) => setTimeout(r, 50));

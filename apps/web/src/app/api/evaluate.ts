@@ -1,4 +1,4 @@
-import type { Trend, balanceBody, cureBody, testBody, traceCureBody } from '@norther/contracts';
+import type { CuredAnswer, Trend, balanceBody, cureBody, testBody, traceCureBody } from '@norther/contracts';
 import type { Verdict, WorkingStep } from '@norther/core';
 import type { z } from 'zod';
 import { api, ofJob } from './base.ts';
@@ -18,7 +18,7 @@ export const evaluateApi = api.injectEndpoints({
       query: ({ number, id, reason }) => ({ url: `jobs/${number}/tests/${id}/sign`, method: 'POST', body: { reason } }),
       invalidatesTags: (_r, _e, { number }) => ofJob(number),
     }),
-    recordCure: b.mutation<Judged, { number: string } & z.input<typeof cureBody>>({
+    recordCure: b.mutation<CuredAnswer, { number: string } & z.input<typeof cureBody>>({
       query: ({ number, ...body }) => ({ url: `jobs/${number}/cures`, method: 'POST', body }),
       invalidatesTags: (_r, _e, { number }) => ofJob(number),
     }),

@@ -89,7 +89,11 @@ export function FromLogger({ job, onDone }: { job: JobDetail; onDone: () => void
                   roles,
                   resin: resinName,
                   ...(reason.text ? { reason: reason.text } : {}),
-                }).then((r) => ('data' in r ? onDone() : undefined))
+                }).then((r) => {
+                  if (!('data' in r)) return;
+                  reason.recorded();
+                  onDone();
+                })
               }
             >
               Judge and record

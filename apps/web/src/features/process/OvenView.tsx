@@ -2,6 +2,8 @@ import { thinTrace, tracePlot, type CalculationResult, type processCure, type Tr
 import { cureInput, type ChannelRole, type CureView, type JobDetail } from '@norther/contracts';
 import { useEffect, useMemo, useState } from 'react';
 import type { z } from 'zod';
+import { useFollowedWork } from '../../app/followedWork.ts';
+import { WorkProgress } from '../../ui/WorkProgress.tsx';
 import { useDraftText } from '../../app/draft.ts';
 import { useRecordCureMutation } from '../../app/api/evaluate.ts';
 import { useMay, useSettings, useTime } from '../../app/shop.ts';
@@ -87,6 +89,13 @@ function ReadIn({ job, onDone }: { job: JobDetail; onDone: () => void }) {
   const [result, setResult] = useState<CureResult>();
   const [refused, setRefused] = useState('');
   const [record, { isLoading, error }] = useRecordCureMutation();
+  // a long log is read and judged in the background
+  const [waits, setWaits] = useState<string>();
+  const followed = useFollowedWork(waits);
+  const isDone = followed.work?.state === 'done';
+  useEffect(() => {
+    if (isDone) onDone();
+  }, [isDone, onDone]);
   const chosen = settings?.resins.find((r) => r.name === (resin || settings.resins[0]?.name));
 
   useEffect(() => {
@@ -243,7 +252,7 @@ function ReadIn({ job, onDone }: { job: JobDetail; onDone: () => void }) {
             <Button
               look="main"
               bench
-              disabled={isLoading || !file || !chosen}
+              disabled={isLoading || !file || !chosen || (waits !== undefined && followed.work?.state !== 'failed')}
               onClick={() =>
                 void (
                   file &&
@@ -256,14 +265,20 @@ function ReadIn({ job, onDone }: { job: JobDetail; onDone: () => void }) {
                     resin: chosen.name,
                     ...(unit === '' ? {} : { unit }),
                     ...(reason.text ? { reason: reason.text } : {}),
-                  }).then((r) => ('data' in r ? onDone() : undefined))
+                  }).then((r) => {
+                    if (!r.data) return;
+                    reason.recorded();
+                    if ('work' in r.data) setWaits(r.data.work);
+                    else onDone();
+                  })
                 )
               }
             >
               Record with this verdict
             </Button>
           </div>
-          <ProblemNote error={error} />
+          {waits ? <WorkProgress what="Reading and judging the log" work={followed.work} /> : null}
+          <ProblemNote error={error ?? followed.error} />
         </>
       ) : null}
     </section>

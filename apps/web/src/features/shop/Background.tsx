@@ -7,6 +7,7 @@ import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 const KINDS: Record<string, string> = {
   report: 'Report laid out',
   backup: 'Backup',
+  ovenLog: 'Oven log read and judged',
   archiveImport: 'Old records read in',
   likeness: 'A winding compared with the archive',
   prune: 'Old keys and drafts let go',
