@@ -104,7 +104,17 @@ export const jobFileSchema = z.object({
   }),
   /** pieces of a job of many */
   units: z
-    .array(z.object({ ordinal: z.int().min(1).max(MOST_UNITS), serial: line.nullable() }))
+    .array(
+      z.object({
+        ordinal: z.int().min(1).max(MOST_UNITS),
+        serial: line.nullable(),
+        /** operations walked piece by piece that are done for it */
+        steps: z
+          .array(z.object({ code: z.string().max(10), at }))
+          .max(100)
+          .default([]),
+      }),
+    )
     .max(MOST_UNITS)
     .default([]),
   /** parts that came in; files of before say them by their windings */

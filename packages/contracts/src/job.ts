@@ -1,3 +1,4 @@
+import type { PiecesDone } from './unit.ts';
 import type { TraceHeadView } from './trace.ts';
 import {
   candidateKeySchema,
@@ -153,6 +154,8 @@ export interface StepViewRow {
   waived: Signed | null;
   notes: Signed[];
   attempts: AttemptView[];
+  /** pieces it is done for, where it is walked piece by piece */
+  pieces: PiecesDone | null;
 }
 export interface TestView {
   id: string;

@@ -23,6 +23,17 @@ export const unitsQuery = z.strictObject({
   q: z.string().trim().max(80).default(''),
 });
 
+/** Which pieces an operation is done for, as one writes them down ("1-4, 7", "all"), or is not done for after all. */
+export const markPiecesBody = z.strictObject({
+  pieces: z.string().trim().min(1, 'Type which pieces, for example 1-4, 7, or all.').max(2000),
+  done: z.boolean().default(true),
+});
+/** How far a job of many alike is with an operation that is walked piece by piece. */
+export interface PiecesDone {
+  done: number;
+  of: number;
+}
+
 /** One piece of a job of many alike. */
 export interface UnitView {
   ordinal: number;
@@ -39,6 +50,8 @@ export interface UnitsView {
 }
 /** A piece with what was recorded of it. */
 export interface UnitDetail extends UnitView {
+  /** operations that are walked piece by piece and done for this one */
+  steps: { code: string; at: string }[];
   tests: TestView[];
   balances: BalanceView[];
 }

@@ -46,6 +46,7 @@ export * from './process/operation.ts';
 export * from './process/operations.ts';
 export * from './process/routes.ts';
 export * from './process/engine.ts';
+export * from './process/pieces.ts';
 export * from './process/judgeRecord.ts';
 export * from './quantity/extent.ts';
 export * from './process/trace.ts';

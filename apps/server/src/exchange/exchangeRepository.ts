@@ -17,6 +17,7 @@ import {
   testRun,
   trace,
   unit,
+  unitStep,
 } from '../database/schema.ts';
 import type { JobRow } from '../job/jobRepository.ts';
 
@@ -31,6 +32,12 @@ export class ExchangeRepository {
     const of = <T extends { jobId: Column }>(table: T) => eq(table.jobId, row.id);
     return {
       units: await tables.select().from(unit).where(of(unit)).orderBy(asc(unit.ordinal)),
+      marks: await tables
+        .select({ unitId: unitStep.unitId, code: unitStep.code, at: unitStep.changedAt })
+        .from(unitStep)
+        .innerJoin(unit, eq(unit.id, unitStep.unitId))
+        .where(and(of(unit), eq(unitStep.state, 'passed')))
+        .orderBy(asc(unit.ordinal), asc(unitStep.code)),
       sheets: await tables.select().from(jointSheet).where(of(jointSheet)).orderBy(jointSheet.part),
       bills: await tables.select().from(materialSheet).where(of(materialSheet)).orderBy(materialSheet.part),
       tests: await tables.select().from(testRun).where(of(testRun)).orderBy(asc(testRun.takenAt), asc(testRun.id)),
@@ -64,10 +71,17 @@ export class ExchangeRepository {
     for (let i = 0; i < units.length; i += 5000) {
       const rows = await tx
         .insert(unit)
-        .values(units.slice(i, i + 5000).map((u) => ({ jobId, ...u })))
+        .values(units.slice(i, i + 5000).map(({ ordinal, serial }) => ({ jobId, ordinal, serial })))
         .returning({ id: unit.id, ordinal: unit.ordinal });
       for (const u of rows) made.set(u.ordinal, u.id);
     }
+    const marks = units.flatMap((u) => {
+      const unitId = made.get(u.ordinal);
+      return unitId === undefined
+        ? []
+        : u.steps.map(({ code, at }) => ({ unitId, code, state: 'passed' as const, changedAt: new Date(at) }));
+    });
+    for (let i = 0; i < marks.length; i += 5000) await tx.insert(unitStep).values(marks.slice(i, i + 5000));
     return made;
   }
 

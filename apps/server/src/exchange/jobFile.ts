@@ -17,8 +17,11 @@ export function jobFileOf(x: {
   logs: ReadonlyMap<string, Samples>;
 }): JobFile {
   const { row, detail, windings, logs } = x;
-  const { units, sheets, bills, tests, cures, balances, files, reports, events, taken } = x.rows;
+  const { units, marks, sheets, bills, tests, cures, balances, files, reports, events, taken } = x.rows;
   const ordinals = new Map<string | null, number>(units.map((u) => [u.id, u.ordinal]));
+  const doneFor = new Map<string, { code: string; at: string }[]>();
+  for (const { unitId, code, at } of marks)
+    doneFor.set(unitId, [...(doneFor.get(unitId) ?? []), { code, at: (at ?? row.takenInAt).toISOString() }]);
   const lots = [...new Map(taken.map((t) => [t.lot.id, t.lot])).values()];
   return jobFileSchema.parse({
     format: 'norther-job',
@@ -40,7 +43,7 @@ export function jobFileOf(x: {
       readWith: row.readWith,
       intake: row.intake,
     },
-    units: units.map(({ ordinal, serial }) => ({ ordinal, serial })),
+    units: units.map(({ id, ordinal, serial }) => ({ ordinal, serial, steps: doneFor.get(id) ?? [] })),
     parts: detail.parts.map((p) => p.kind),
     windings: [...windings].reverse(),
     joints: sheets,

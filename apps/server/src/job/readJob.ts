@@ -4,6 +4,7 @@ import { Inject, Injectable } from '@nestjs/common';
 import { Database, type Reader } from '../database/database.ts';
 import { notFound } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
+import { UnitRepository } from './unitRepository.ts';
 import { JobRepository, type AttemptRow, type JobRow, type StepRow } from './jobRepository.ts';
 import {
   attemptView,
@@ -25,11 +26,14 @@ export class ReadJob {
   readonly database: Database;
   readonly jobs: JobRepository;
   readonly shop: Shop;
+  readonly units: UnitRepository;
   constructor(
     @Inject(Database) database: Database,
     @Inject(JobRepository) jobs: JobRepository,
     @Inject(Shop) shop: Shop,
+    @Inject(UnitRepository) units: UnitRepository,
   ) {
+    this.units = units;
     this.shop = shop;
     this.database = database;
     this.jobs = jobs;
@@ -101,6 +105,8 @@ export class ReadJob {
     const graph = graphOf(row, steps);
     const listsMade = material.some((m) => m.lists !== null);
     const views = new Map(holdForLists(viewRoute(graph, statesOf(steps)), listsMade).map((v) => [v.code, v]));
+    const marked = row.quantity > 1 ? await this.units.marked(row, reader) : new Map<string, number>();
+    const numbered = marked.size > 0 ? await this.units.howMany(row, reader) : 0;
     const detailSteps: StepViewRow[] = Object.keys(graph).map((code) => {
       const step = steps.find((s) => s.code === code);
       const view = views.get(code);
@@ -115,6 +121,7 @@ export class ReadJob {
         waived: step?.waived ?? null,
         notes: step?.notes ?? [],
         attempts: attempts.filter((a) => a.code === code).map(attemptView),
+        pieces: marked.has(code) ? { done: marked.get(code) ?? 0, of: numbered } : null,
       };
     });
     const short = floorView(

@@ -1,8 +1,9 @@
 import type { UnitView } from '@norther/contracts';
+import type { PieceRange } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
 import { and, asc, count, desc, eq, inArray, max, sql } from 'drizzle-orm';
 import { Database, type Reader, type Transaction } from '../database/database.ts';
-import { balanceRun, testRun, unit } from '../database/schema.ts';
+import { balanceRun, testRun, unit, unitStep } from '../database/schema.ts';
 import type { JobRow } from './jobRepository.ts';
 
 type OfJob = Pick<JobRow, 'id'>;
@@ -79,6 +80,57 @@ export class UnitRepository {
       values: [row.id, after, word, like, most],
     });
     return rows;
+  }
+
+  /** Marks an operation as done, or not done after all, for pieces of some ranges; how many pieces that changed. */
+  async mark(
+    tx: Transaction,
+    row: OfJob,
+    x: { code: string; ranges: readonly PieceRange[]; done: boolean; at: Date },
+  ): Promise<number> {
+    const wanted = sql.join(
+      x.ranges.map(([from, to]) => sql`u.ordinal between ${from} and ${to}`),
+      sql` or `,
+    );
+    const changed = await tx.execute(sql`insert into unit_step (unit_id, code, state, changed_at)
+      select u.id, ${x.code}, ${x.done ? 'passed' : 'open'}, ${x.at} from unit u where u.job_id = ${row.id} and (${wanted})
+      on conflict (unit_id, code) do update set state = excluded.state, changed_at = excluded.changed_at
+        where unit_step.state <> excluded.state`);
+    return changed.rowCount ?? 0;
+  }
+
+  /** An operation is open again for every piece. */
+  async unmark(tx: Transaction, row: OfJob, code: string, at: Date): Promise<void> {
+    await tx.execute(sql`update unit_step s set state = 'open', changed_at = ${at} from unit u
+      where s.unit_id = u.id and u.job_id = ${row.id} and s.code = ${code} and s.state <> 'open'`);
+  }
+
+  /** For how many pieces each operation that is walked piece by piece is done. */
+  async marked(row: OfJob, reader: Reader): Promise<Map<string, number>> {
+    const { rows } = await reader.execute<{ code: string; n: number }>(sql`select s.code, count(*)::int as n
+      from unit u join unit_step s on s.unit_id = u.id where u.job_id = ${row.id} and s.state = 'passed' group by s.code`);
+    return new Map(rows.map((r) => [r.code, r.n]));
+  }
+
+  /** Pieces an operation is not done for, as ranges. */
+  async unmarked(tx: Transaction, row: OfJob, code: string): Promise<PieceRange[]> {
+    const { rows } = await tx.execute<{
+      from: number;
+      to: number;
+    }>(sql`select min(ordinal) as "from", max(ordinal) as "to"
+      from (select u.ordinal, u.ordinal - row_number() over (order by u.ordinal) as run from unit u
+        where u.job_id = ${row.id} and not exists (select 1 from unit_step s where s.unit_id = u.id and s.code = ${code} and s.state = 'passed')) x
+      group by run order by 1`);
+    return rows.map((r): PieceRange => [r.from, r.to]);
+  }
+
+  /** What is done for a piece. */
+  async steps(id: string): Promise<{ code: string; at: string }[]> {
+    const rows = await this.database.tables
+      .select()
+      .from(unitStep)
+      .where(and(eq(unitStep.unitId, id), eq(unitStep.state, 'passed')));
+    return rows.map((r) => ({ code: r.code, at: r.changedAt?.toISOString() ?? '' }));
   }
 
   async tests(id: string) {

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { PASSING } from '../demo/passingRecords.ts';
 import { demoShop, intake } from '../testing/shopPeople.ts';
 
 const { server, winder, tester, viewer, foreman, admin, take } = demoShop('norther_units');
@@ -94,8 +95,8 @@ describe('pieces of a job of many', () => {
     // out and in again, on another number
     const { body: file } = await viewer('GET', `jobs/${number}/export.json`);
     expect(file.units).toEqual([
-      { ordinal: 1, serial: null },
-      { ordinal: 2, serial: null },
+      { ordinal: 1, serial: null, steps: [] },
+      { ordinal: 2, serial: null, steps: [] },
     ]);
     const brought = await admin('POST', 'import', { ...file, job: { ...file.job, number: 'U-2' } });
     expect(brought.body.detail ?? '').toBe('');
@@ -103,6 +104,52 @@ describe('pieces of a job of many', () => {
     expect(again.units).toEqual((await viewer('GET', `jobs/${number}/units`)).body.units);
     const lost = await admin('POST', 'import', { ...file, units: [], job: { ...file.job, number: 'U-3' } });
     expect([lost.status, lost.body.field]).toEqual([422, 'units']);
+  });
+  it('an operation is walked piece by piece, or finished for all at once', async () => {
+    const number = await many(12);
+    const at = (what: string, code = 'INT') => `jobs/${number}/steps/${code}/${what}`;
+    const mark = (pieces: string, done = true, who = winder) => who('POST', at('pieces'), { pieces, done });
+    const view = async () =>
+      (await viewer('GET', `jobs/${number}`)).body.detailSteps.find((s: { code: string }) => s.code === 'INT');
+    expect((await mark('1')).status).toBe(409);
+    await winder('POST', at('start'), {});
+    expect((await mark('all')).body.detail).toMatch(/none is numbered yet/);
+    await winder('POST', `jobs/${number}/units`, { count: 12 });
+    expect((await view()).pieces).toBeNull();
+    expect((await mark('1-4, 7')).body).toEqual({ done: 5, of: 12 });
+    expect((await mark('4-5')).body).toEqual({ done: 6, of: 12 });
+    expect((await mark('5', false)).body).toEqual({ done: 5, of: 12 });
+    for (const [pieces, why] of [
+      ['13', /no piece 13; they are numbered 1 to 12/],
+      ['x', /"x" is no piece/],
+      [' ', /must not be empty/],
+    ] as const) {
+      const refused = await mark(pieces);
+      expect([refused.status, refused.body.field]).toEqual([422, 'pieces']);
+      expect(refused.body.detail).toMatch(why);
+    }
+    expect((await mark('1', true, viewer)).status).toBe(403);
+    expect((await view()).pieces).toEqual({ done: 5, of: 12 });
+    const typed = PASSING['INT'] ?? {};
+    const early = await winder('POST', at('finish'), { typed });
+    expect([early.status, early.body.field]).toEqual([422, 'pieces']);
+    expect(early.body.detail).toMatch(/not done yet for pieces 5-6, 8-12\./);
+    // it goes with the job to another Norther
+    const { body: file } = await viewer('GET', `jobs/${number}/export.json`);
+    const brought = await admin('POST', 'import', { ...file, job: { ...file.job, number: 'U-9' } });
+    expect(brought.body.detail ?? '').toBe('');
+    const piece = async (of: string, n: number) =>
+      (await viewer('GET', `jobs/${of}/units/${n}`)).body.steps.map((s: { code: string }) => s.code);
+    expect([await piece('U-9', 7), await piece('U-9', 8)]).toEqual([['INT'], []]);
+    await mark('all');
+    expect(await piece(number, 8)).toEqual(['INT']);
+    const done = await winder('POST', at('finish'), { typed });
+    expect(done.body.detail ?? '').toBe('');
+    // walked anew after it was reopened
+    await foreman('POST', at('reopen'), { reason: 'tags fell off' });
+    expect((await view()).pieces).toBeNull();
+    const history = (await viewer('GET', `jobs/${number}/history`)).body as { summary: string }[];
+    expect(history.some((e) => e.summary.includes('done for pieces 1-4, 7'))).toBe(true);
   });
   it('a hundred thousand of them are numbered and paged at once', async () => {
     const number = await many(100_000);

@@ -38,6 +38,7 @@ export class Units {
     if (!view) throw notFound(`piece ${ordinal} of ${number}`);
     return {
       ...view,
+      steps: await this.units.steps(unit.id),
       tests: testViews(await this.units.tests(unit.id)),
       balances: (await this.units.balances(unit.id)).map(balanceView),
     };

@@ -1,4 +1,4 @@
-import { finishStepBody, reasonBody, startStepBody } from '@norther/contracts';
+import { finishStepBody, markPiecesBody, reasonBody, startStepBody, type PiecesDone } from '@norther/contracts';
 import { Controller, HttpCode, Inject, Param, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { z } from 'zod';
@@ -40,6 +40,19 @@ export class StepController {
     @Acting() act: Act,
   ): Promise<{ verdict: string; reason: string }> {
     return this.steps.finish(act, number, code, body.typed);
+  }
+
+  @Needs('winder')
+  @Post('pieces')
+  @HttpCode(200)
+  @Takes(markPiecesBody)
+  pieces(
+    @Param('number') number: string,
+    @Param('code') code: string,
+    @Read(markPiecesBody) body: z.output<typeof markPiecesBody>,
+    @Acting() act: Act,
+  ): Promise<PiecesDone> {
+    return this.steps.markPieces(act, number, code, body);
   }
 
   @Needs('foreman')

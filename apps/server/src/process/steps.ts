@@ -8,7 +8,9 @@ import {
   judgeStage,
   LISTS_MISSING,
   operation,
+  parsePieces,
   readForm,
+  sayPieces,
   startRefusal,
   type Decider,
   type FieldValue,
@@ -17,18 +19,20 @@ import {
   type StepState,
   type Verdict,
 } from '@norther/core';
-import type { Signed } from '@norther/contracts';
+import type { markPiecesBody, PiecesDone, Signed } from '@norther/contracts';
 import { may } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
+import type { z } from 'zod';
 import type { Transaction } from '../database/database.ts';
 import { type Act, type WriteUnit, Writes } from '../database/writes.ts';
 import { EvaluationRepository } from '../evaluate/evaluationRepository.ts';
 import { JobRepository, type JobRow } from '../job/jobRepository.ts';
 import { graphOf, readableWhy, refuseClosed, statesOf } from '../job/jobViews.ts';
 import { ReadJob } from '../job/readJob.ts';
+import { UnitRepository } from '../job/unitRepository.ts';
 import { measuredByStep, partOfStep } from '../measurement/measured.ts';
 import { MeasurementRepository } from '../measurement/measurementRepository.ts';
-import { badForm, notFound, Problem } from '../problem/problem.ts';
+import { badField, badForm, notFound, Problem } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
 import { Windings } from '../winding/windings.ts';
 import { StepRepository } from './stepRepository.ts';
@@ -44,6 +48,7 @@ export class Steps {
   readonly jobs: JobRepository;
   readonly records: StepRepository;
   readonly runs: EvaluationRepository;
+  readonly units: UnitRepository;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) read: ReadJob,
@@ -53,7 +58,9 @@ export class Steps {
     @Inject(JobRepository) jobs: JobRepository,
     @Inject(StepRepository) records: StepRepository,
     @Inject(EvaluationRepository) runs: EvaluationRepository,
+    @Inject(UnitRepository) units: UnitRepository,
   ) {
+    this.units = units;
     this.writes = writes;
     this.read = read;
     this.shop = shop;
@@ -119,6 +126,7 @@ export class Steps {
     return this.change(act, number, code, async ({ unit, row, op, states, graph }) => {
       if (states[code] !== 'running')
         throw new Problem(409, 'Not running', `${op.title} is not running; start it first.`);
+      await this.allPiecesDone(unit.tx, row, op);
       const { settings } = await this.shop.view(unit.tx);
       const reading = readForm(op.fields, typed, defaultsOf(settings), 'complete');
       if (reading.problems.length > 0) throw badForm(reading.problems);
@@ -175,6 +183,38 @@ export class Steps {
     });
   }
 
+  /** A running operation of a job of many alike is done, or not done after all, for some of its pieces. */
+  async markPieces(act: Act, number: string, code: string, body: z.output<typeof markPiecesBody>): Promise<PiecesDone> {
+    return this.change(act, number, code, async ({ unit, row, op, states }) => {
+      if (states[code] !== 'running')
+        throw new Problem(409, 'Not running', `${op.title} is not running; start it first.`);
+      const of = await this.units.howMany(row, unit.tx);
+      const read = parsePieces(body.pieces, of);
+      if ('problem' in read) throw badField('pieces', read.problem);
+      const changed = await this.units.mark(unit.tx, row, { code, ranges: read.ranges, done: body.done, at: act.at });
+      const done = (await this.units.marked(row, unit.tx)).get(code) ?? 0;
+      if (changed > 0)
+        await unit.audit({
+          action: body.done ? 'unit.step' : 'unit.unstep',
+          jobId: row.id,
+          summary: `${op.title} of ${number}: ${body.done ? 'done' : 'not done after all'} for pieces ${sayPieces(read.ranges)}`,
+          after: { code, pieces: sayPieces(read.ranges), done, of },
+        });
+      return { states: {}, answer: { done, of } };
+    });
+  }
+
+  /** An operation that is walked piece by piece is finished when it is done for all of them. */
+  private async allPiecesDone(tx: Transaction, row: JobRow, op: Operation): Promise<void> {
+    if (row.quantity === 1 || !(await this.units.marked(row, tx)).has(op.code)) return;
+    const missing = await this.units.unmarked(tx, row, op.code);
+    if (missing.length > 0)
+      throw badField(
+        'pieces',
+        `${op.title} is not done yet for pieces ${sayPieces(missing.slice(0, 8))}${missing.length > 8 ? ' …' : ''}. Mark them too, or take the marks away to finish it for all at once.`,
+      );
+  }
+
   /** A foreman reopens the step that mends a failure; what had passed after it goes to recheck. */
   async reopen(act: Act, number: string, code: string, reason: string): Promise<null> {
     return this.change(act, number, code, async ({ unit, row, op, states, graph }) => {
@@ -187,6 +227,8 @@ export class Steps {
         summary: `${op.title} of ${number} reopened: ${reason}`,
         after: { code },
       });
+      // it is walked anew, piece by piece or at once
+      await this.units.unmark(unit.tx, row, code, act.at);
       return { states: afterReopen(graph, states, code), answer: null };
     });
   }

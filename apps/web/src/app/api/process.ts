@@ -1,4 +1,4 @@
-import type { finishStepBody, startStepBody } from '@norther/contracts';
+import type { finishStepBody, markPiecesBody, PiecesDone, startStepBody } from '@norther/contracts';
 import type { Verdict } from '@norther/core';
 import type { z } from 'zod';
 import { api, ofJob } from './base.ts';
@@ -20,6 +20,10 @@ export const processApi = api.injectEndpoints({
       }),
       invalidatesTags: (_r, _e, { number }) => ofJob(number),
     }),
+    markPieces: b.mutation<PiecesDone, { number: string; code: string } & z.input<typeof markPiecesBody>>({
+      query: ({ number, code, ...body }) => ({ url: `jobs/${number}/steps/${code}/pieces`, method: 'POST', body }),
+      invalidatesTags: (_r, e, { number }) => (e ? [] : ofJob(number)),
+    }),
     mendStep: b.mutation<object, { number: string; code: string; what: 'reopen' | 'waive' | 'sign'; reason: string }>({
       query: ({ number, code, what, reason }) => ({
         url: `jobs/${number}/steps/${code}/${what}`,
@@ -31,4 +35,4 @@ export const processApi = api.injectEndpoints({
   }),
 });
 
-export const { useStartStepMutation, useFinishStepMutation, useMendStepMutation } = processApi;
+export const { useStartStepMutation, useFinishStepMutation, useMarkPiecesMutation, useMendStepMutation } = processApi;

@@ -15,7 +15,7 @@ import { useRecordBalanceMutation } from '../../app/api/evaluate.ts';
 import { useMay, useSettings, useTime } from '../../app/shop.ts';
 import { DrawingView } from '../../drawing/DrawingView.tsx';
 import { Button } from '../../ui/Button.tsx';
-import { DraftNote, enterMovesOn, Field } from '../../ui/Field.tsx';
+import { DraftNote, enterMovesOn, Field, PlainField } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { type Typed, useTypedForm } from '../../ui/useTypedForm.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
@@ -71,6 +71,7 @@ function Bench({ job, last }: { job: JobDetail; last: BalanceView | undefined })
   const limits = useSettings()?.limits;
   const [record, { isLoading, error }] = useRecordBalanceMutation();
   const [tried, setTried] = useState(false);
+  const [piece, setPiece] = useState('');
   const mayRecord = useMay('winder') && !job.closedAt;
   const time = useTime();
   const missing = BALANCE_FIELDS.filter((f) => f.required && !form.typed[f.name]);
@@ -92,9 +93,11 @@ function Bench({ job, last }: { job: JobDetail; last: BalanceView | undefined })
           e.preventDefault();
           setTried(true);
           if (missing.length === 0 && form.reading.problems.length === 0)
-            void record({ number: job.number, typed: form.typed }).then((r) =>
-              'data' in r ? form.recorded(form.typed) : undefined,
-            );
+            void record({
+              number: job.number,
+              typed: form.typed,
+              ...(piece.trim() === '' ? {} : { unit: Number(piece) }),
+            }).then((r) => ('data' in r ? form.recorded(form.typed) : undefined));
         }}
       >
         <p className="text-small font-semibold mb-1">
@@ -130,6 +133,16 @@ function Bench({ job, last }: { job: JobDetail; last: BalanceView | undefined })
               </div>
             </section>
           ))}
+          {job.quantity > 1 ? (
+            <PlainField
+              label={`Piece, of ${job.quantity} (blank: the job as a whole)`}
+              type="number"
+              min={1}
+              max={job.quantity}
+              value={piece}
+              onChange={(e) => setPiece(e.target.value)}
+            />
+          ) : null}
         </fieldset>
         {tried && missing.length > 0 ? (
           <ProblemNote>Still needed: {missing.map((m) => m.label).join(', ')}.</ProblemNote>

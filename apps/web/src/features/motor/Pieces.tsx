@@ -1,4 +1,4 @@
-import { PARTS, testKind, TEST_STAGE_TITLES, type TestStage, type Verdict } from '@norther/core';
+import { operation, PARTS, testKind, TEST_STAGE_TITLES, type TestStage, type Verdict } from '@norther/core';
 import type { JobDetail, UnitView } from '@norther/contracts';
 import { useState } from 'react';
 import { useAddUnitsMutation, useNameUnitMutation, useUnitQuery, useUnitsQuery } from '../../app/api/unit.ts';
@@ -169,6 +169,12 @@ function Readings({ job, ordinal }: { job: JobDetail; ordinal: number }) {
         Piece {ordinal}
         {data.serial ? `, ${data.serial}` : ''}
       </h3>
+      {data.steps.length > 0 ? (
+        <p className="text-small">
+          Done for it: {data.steps.map((s) => `${operation(s.code).title}${s.at ? ` (${time(s.at)})` : ''}`).join(', ')}
+          .
+        </p>
+      ) : null}
       <ul className="space-y-1">
         {data.tests.map((t) => (
           <li key={t.id} className="flex flex-wrap gap-2 items-baseline">

@@ -10,6 +10,7 @@ import { DraftNote, enterMovesOn, Field } from '../../ui/Field.tsx';
 import { ProblemNote } from '../../ui/Problem.tsx';
 import { useTypedForm } from '../../ui/useTypedForm.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
+import { PiecesDone } from './PiecesDone.tsx';
 import { Rails, RailsLegend } from './Rails.tsx';
 import { stationsOf } from './stations.ts';
 
@@ -184,6 +185,7 @@ function StepCard({ job, step }: { job: JobDetail; step: StepViewRow }) {
         </form>
       ) : null}
       <ProblemNote error={starting.error ?? mending.error} />
+      {step.state === 'running' && mayWork && job.quantity > 1 ? <PiecesDone job={job} step={step} /> : null}
       {step.state === 'running' && mayWork ? <RecordForm job={job} step={step} /> : null}
       <Attempts step={step} />
     </li>
