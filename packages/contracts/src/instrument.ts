@@ -9,6 +9,7 @@ export const INSTRUMENT_SENDS = {
   dynamometer: 'load',
   'power meter': 'power',
   'insulation tester': 'insulation',
+  'core tester': 'core',
   other: 'other',
 } as const;
 export type InstrumentKind = keyof typeof INSTRUMENT_SENDS;
@@ -27,6 +28,7 @@ export const COMMAND_NAMES = Object.keys(COMMANDS) as [CommandName, ...CommandNa
 export const INSTRUMENT_TAKES: Partial<Record<InstrumentKind, readonly CommandName[]>> = {
   'oven logger': ['next load'],
   'balancing stand': ['stop'],
+  'core tester': ['next test', 'stop'],
   'winding analyser': ['next test', 'stop'],
   dynamometer: ['set load', 'stop'],
 };

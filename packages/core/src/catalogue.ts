@@ -3,6 +3,7 @@ import { balanceOnePlane } from './balance/onePlane.ts';
 import { balancePermissible } from './balance/tolerance.ts';
 import { insulationResistance } from './evaluate/insulationResistance.ts';
 import { noLoadRun } from './evaluate/noLoadRun.ts';
+import { rotorSwing } from './evaluate/rotorSwing.ts';
 import { windingResistance } from './evaluate/windingResistance.ts';
 import { insulationBill } from './insulation/bill.ts';
 import { insulationNesting, insulationSlotCell, insulationSystemClass } from './insulation/cutCalculations.ts';
@@ -69,6 +70,7 @@ export const CATALOGUE: readonly Calculation[] = [
   balanceOnePlane,
   insulationResistance,
   windingResistance,
+  rotorSwing,
   noLoadRun,
 ] as unknown as readonly Calculation[];
 

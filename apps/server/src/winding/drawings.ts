@@ -7,9 +7,11 @@ import {
   formerDrawing,
   formerSheet,
   harmonicBars,
+  leadMark,
   phasorStar,
   slotRing,
   slotSection,
+  terminalBoard,
   type Connection,
   type Drawing,
   type Layout,
@@ -49,6 +51,8 @@ export function drawingsOf(
     ['phasor-star', phasorStar(layout, { letters })],
     ['harmonics', harmonicBars(layout)],
   ]);
+  const board = connection && terminalBoard(connection, (lead) => leadMark(lead, settings.leadMarks, layout.kind));
+  if (board) drawings.set('terminal-board', board);
   const section = slotSection(record, layout);
   if (section.drawing) drawings.set('slot-section', section.drawing);
   try {

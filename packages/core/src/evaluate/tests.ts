@@ -3,6 +3,7 @@ import { highPotentialTest } from './highPotential.ts';
 import { insulationResistanceTest } from './insulationResistance.ts';
 import { noLoadRunTest } from './noLoadRun.ts';
 import { polarityTest } from './polarity.ts';
+import { rotorSwingTest } from './rotorSwing.ts';
 import { surgeTest } from './surge.ts';
 import type { TestKind } from './testKind.ts';
 import { windingResistanceTest } from './windingResistance.ts';
@@ -15,6 +16,7 @@ export const TEST_KINDS: readonly TestKind[] = [
   surgeTest,
   polarityTest,
   highPotentialTest,
+  rotorSwingTest,
   noLoadRunTest,
 ];
 

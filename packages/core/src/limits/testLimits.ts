@@ -5,6 +5,22 @@ const CP = 'common practice';
 /** Limits of the electrical and running tests. */
 export const TEST_LIMITS = [
   {
+    id: 'rotor.swingPassPercent',
+    title: 'Swing of the current over one turn, pass up to',
+    unit: '%',
+    published: 3,
+    source: CP,
+    group: 'no-load run',
+  },
+  {
+    id: 'rotor.swingFailPercent',
+    title: 'Swing of the current over one turn, fail above',
+    unit: '%',
+    published: 5,
+    source: CP,
+    group: 'no-load run',
+  },
+  {
     id: 'ir.attentionFactor',
     title: 'Attention below this many times the minimum',
     unit: '×',

@@ -253,6 +253,14 @@ export const WINDING_LIMITS = [
     group: 'winding',
   },
   {
+    id: 'winding.gapTimes',
+    title: 'Air gap against the usual for bore and length, ask above (and below its inverse)',
+    unit: '×',
+    published: 2.5,
+    source: CP,
+    group: 'winding',
+  },
+  {
     id: 'winding.coreSumPercent',
     title: 'Bore, slot and back iron against the core outside, warn above',
     unit: '%',

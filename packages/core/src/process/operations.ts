@@ -1,3 +1,4 @@
+import { FORM_OPERATIONS } from './formOperations.ts';
 import type { OperationData } from './operation.ts';
 import { RESIN_OPERATIONS } from './resinOperations.ts';
 import { ROTOR_OPERATIONS } from './rotorOperations.ts';
@@ -9,6 +10,7 @@ const ALL = [
   ...TRUNK_OPERATIONS,
   ...STRIP_OPERATIONS,
   ...WIND_OPERATIONS,
+  ...FORM_OPERATIONS,
   ...RESIN_OPERATIONS,
   ...ROTOR_OPERATIONS,
 ] as const;
@@ -18,7 +20,7 @@ export interface Operation extends OperationData {
   readonly code: OperationCode;
 }
 
-/** Every operation of the AC rewind and overhaul routes, by code. */
+/** Every operation of the routes, by code. */
 export const OPERATIONS: ReadonlyMap<string, Operation> = new Map(ALL.map((o): [string, Operation] => [o.code, o]));
 
 /** The operation of a code. */

@@ -176,6 +176,10 @@ describe('routes (common practice)', () => {
     const rewind = routeHours(ROUTES.ac_random_rewind.graph, 132);
     expect(rewind.labourH).toBeCloseTo(19.89, 1);
     expect(rewind.shortestElapsedH).toBeCloseTo(57.09, 1);
+    // process.md C06, shaft height 400
+    const form = routeHours(ROUTES.ac_form_rewind.graph, 400);
+    expect(form.labourH).toBeCloseTo(207.85, 1);
+    expect(form.shortestElapsedH).toBeCloseTo(257.14, 1);
     const overhaul = routeHours(ROUTES.overhaul.graph, 132);
     expect(overhaul.labourH).toBeCloseTo(7.08, 1);
     expect(overhaul.shortestElapsedH).toBeCloseTo(22.5, 1);

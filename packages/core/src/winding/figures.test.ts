@@ -200,6 +200,7 @@ describe('checks of a record', () => {
     ['inch for millimetre, bore and length', { boreM: 0.15 / 25.4, coreLengthM: 0.14 / 25.4 }, 'unit-length'],
     ['copper far off', { copperKg: 11 }, 'copper-mass'],
     ['too thick for the opening', { slotOpeningM: 0.0014 }, 'wire-opening'],
+    ['gap measured across', { airGapM: 0.00125, rotorBars: 28 }, 'gap'],
     ['slot overfull', { slotNetAreaM2: 120e-6 }, 'slot-fill'],
     ['net above gross', { slotNetAreaM2: 190e-6 }, 'slot-areas'],
     ['core outside wrong', { coreOuterM: 0.4 }, 'core-diameter'],

@@ -2,9 +2,16 @@ import { limit } from '../limits/limits.ts';
 import { sizeRange, type SizeKey } from '../limits/sizeRanges.ts';
 import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
 import { wiresInHand } from '../wire/strands.ts';
+import { notAbove } from '../verdict.ts';
 import { CONDUCTORS, enamelShare, temperatureFactor } from './copper.ts';
 import { ratingOf } from './recordLayout.ts';
 import { E, W, I, f, type Checks, type Finding } from './checkTypes.ts';
+
+/**
+ * Usual air gap of a cage machine, m: 0.2 mm + 2 √(D L) mm with bore and length in m. Handbook rule of machine design, from memory.
+ * @example usualAirGapM(0.15, 0.14) // 0.00049
+ */
+export const usualAirGapM = (boreM: number, lengthM: number): number => (0.2 + 2 * Math.sqrt(boreM * lengthM)) / 1000;
 
 /** Checks of sizes: current, densities, fill, dimensions, copper, resistance. */
 export const MAGNITUDE_CHECKS: Checks = {
@@ -301,6 +308,22 @@ export const MAGNITUDE_CHECKS: Checks = {
             ['coreOuterM', 'boreM', 'slotDepthM', 'backIronM'],
             `Bore + 2 × (slot depth + back iron) = ${f(made * 1000, 4)} mm, but the core outside is ${f(o * 1000, 4)} mm.`,
           );
+    },
+  },
+  gap: {
+    title: 'Air gap against bore and length',
+    run: ({ record, limits }) => {
+      const { airGapM: gap, boreM: D, coreLengthM: L } = record;
+      // cages only: wound and magnet rotors of the same size have other gaps
+      if (gap === undefined || D === undefined || L === undefined || record.rotorBars === undefined) return undefined;
+      const usual = usualAirGapM(D, L);
+      const times = limit('winding.gapTimes', limits);
+      if (notAbove(gap, times * usual) && notAbove(usual, times * gap)) return undefined;
+      return I(
+        'gap',
+        ['airGapM', 'boreM', 'coreLengthM'],
+        `Air gap ${f(gap * 1000)} mm where ${f(usual * 1000)} mm is usual for this bore and length: ${gap > usual ? 'was it measured across, on both sides together?' : 'one side is meant; was a feeler left out?'}`,
+      );
     },
   },
   'slot-areas': {

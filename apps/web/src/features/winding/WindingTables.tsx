@@ -5,6 +5,7 @@ import {
   leadMark,
   readLink,
   runCalculation,
+  terminalBoard,
   windingFactorsCalculation,
   type Connection,
   type Layout,
@@ -12,7 +13,7 @@ import {
 } from '@norther/core';
 import { useMemo, useState } from 'react';
 import { useMarks } from '../../app/shop.ts';
-import { useMark } from '../../drawing/DrawingView.tsx';
+import { DrawingView, useMark } from '../../drawing/DrawingView.tsx';
 
 const phaseName = (layout: Layout, letters: readonly string[], phase: string) => {
   const at = phase === 'A' ? 0 : phase === 'B' ? 1 : 2;
@@ -41,6 +42,10 @@ function JumperItem({ of, text }: { of: string; text: string }) {
 export function ConnectionTables({ layout, made }: { layout: Layout; made: Connection }) {
   const { letters, school } = useMarks();
   const mark = (name: string) => leadMark(name, school, layout.kind);
+  const board = useMemo(
+    () => terminalBoard(made, (lead) => leadMark(lead, school, layout.kind)),
+    [made, school, layout.kind],
+  );
   return (
     <section>
       <h2 className="font-semibold border-b border-line">Circuits</h2>
@@ -103,6 +108,7 @@ export function ConnectionTables({ layout, made }: { layout: Layout; made: Conne
               ))}
             </tbody>
           </table>
+          {board ? <DrawingView drawing={board} className="mt-2" /> : null}
           <LinkForm layout={layout} made={made} />
         </>
       ) : null}
