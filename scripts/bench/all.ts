@@ -7,6 +7,7 @@ import { benchNetwork } from './network.ts';
 import { benchRedesign } from './redesign.ts';
 import { show, type Figure } from './figure.ts';
 import { benchStorm } from './storm.ts';
+import { benchSamples, benchTraces } from './traces.ts';
 import { benchTrends } from './trends.ts';
 
 /** `npm run bench` runs all; `npm run bench -- core storm` only the named ones. */
@@ -17,6 +18,8 @@ const BENCHES: Record<string, () => Figure[] | Promise<Figure[]>> = {
   visit: benchFirstVisit,
   trends: benchTrends,
   floor: benchFloor,
+  traces: benchTraces,
+  samples: benchSamples,
 };
 const asked = process.argv.slice(2);
 const unknown = asked.find((name) => !(name in BENCHES));
