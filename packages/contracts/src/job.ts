@@ -1,4 +1,3 @@
-import type { PiecesDone } from './unit.ts';
 import type { TraceHeadView } from './trace.ts';
 import {
   candidateKeySchema,
@@ -142,6 +141,11 @@ export interface AttemptView {
   verdict: Verdict | null;
   reason: string;
   signed: Signed | null;
+}
+/** How far a job of many alike is with an operation that is walked piece by piece. */
+export interface PiecesDone {
+  done: number;
+  of: number;
 }
 export interface StepViewRow {
   code: string;

@@ -28,11 +28,6 @@ export const markPiecesBody = z.strictObject({
   pieces: z.string().trim().min(1, 'Type which pieces, for example 1-4, 7, or all.').max(2000),
   done: z.boolean().default(true),
 });
-/** How far a job of many alike is with an operation that is walked piece by piece. */
-export interface PiecesDone {
-  done: number;
-  of: number;
-}
 
 /** One piece of a job of many alike. */
 export interface UnitView {

@@ -15,6 +15,9 @@ export type WorkRow = typeof work.$inferSelect;
 export const LOST_MS = 10_000;
 const lost = sql`now() - interval '${sql.raw(String(LOST_MS))} milliseconds'`;
 
+/** Bytes of what work was given that are kept after it has ended. */
+const MOST_DATA_KEPT = 8192;
+
 /** All SQL of background work. */
 @Injectable()
 export class QueueRepository {
@@ -82,7 +85,12 @@ export class QueueRepository {
         result: more.result ?? null,
         problem: more.problem ?? null,
         // what it was given has served: a log or a table is not kept twice
-        ...(state === 'waiting' ? {} : { endedAt: now(), data: {} }),
+        ...(state === 'waiting'
+          ? {}
+          : {
+              endedAt: now(),
+              data: sql`case when pg_column_size(${work.data}) > ${MOST_DATA_KEPT} then '{}'::jsonb else ${work.data} end`,
+            }),
         ...(state === 'done' ? { progress: 1 } : {}),
       })
       .where(and(eq(work.id, row.id), eq(work.attempt, row.attempt), eq(work.state, 'running')))
