@@ -22,17 +22,22 @@ async function cookiesOf(name: string): Promise<{ name: string; value: string }[
   return cookies;
 }
 
-/** A browser of one's own, signed in. */
-export async function person(browser: Browser, name: string): Promise<Page> {
+/** A browser of one's own, signed in, at an address. */
+export async function person(browser: Browser, name: string, path = '/'): Promise<Page> {
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
   const page = await context.newPage();
   const problems: string[] = [];
   page.on('pageerror', (e) => problems.push(String(e)));
   await context.addCookies((await cookiesOf(name)).map((c) => ({ ...c, url: url('/') })));
-  await page.goto(url('/'));
-  await expect(page.getByRole('heading', { name: 'Floor' })).toBeVisible();
+  await page.goto(url(path));
+  if (path === '/') await expect(page.getByRole('heading', { name: 'Floor' })).toBeVisible();
   page.on('close', () => expect(problems).toEqual([]));
   return page;
+}
+
+/** A page nobody looks at for a while: it follows no changes meanwhile. */
+export async function park(...pages: Page[]): Promise<void> {
+  for (const page of pages) await page.goto('about:blank');
 }
 
 /** Fills a field by its label, the first of that name. */

@@ -37,8 +37,7 @@ test('a new winder has a card for a motor of their own within five minutes', asy
 });
 
 test('data are entered without the mouse: Enter goes on, a column pastes into turns', async ({ browser }) => {
-  const page = await person(browser, 'ines');
-  await page.goto(url(`/jobs/${demo(9)}/data`));
+  const page = await person(browser, 'ines', `/jobs/${demo(9)}/data`);
   await page.getByLabel('Slots', { exact: true }).focus();
   await page.keyboard.type('24');
   await page.keyboard.press('Enter');
@@ -64,8 +63,7 @@ test('data are entered without the mouse: Enter goes on, a column pastes into tu
 test('a foreman overrides a hold, reopens what mends a failure; the tester signs what needs a name', async ({
   browser,
 }) => {
-  const foreman = await person(browser, 'odd');
-  await foreman.goto(url(`/jobs/${demo(3)}/route?stage=Resin`));
+  const foreman = await person(browser, 'odd', `/jobs/${demo(3)}/route?stage=Resin`);
   await foreman.getByRole('button', { name: 'Start over the hold' }).first().click();
   await expect(foreman.locator('form').getByRole('button', { name: 'Start over the hold' })).toBeDisabled();
   await foreman.getByLabel('Reason', { exact: true }).fill('Customer takes the risk in writing.');
@@ -82,8 +80,7 @@ test('a foreman overrides a hold, reopens what mends a failure; the tester signs
   await expect(foreman.getByText('look again').first()).toBeVisible();
   await foreman.context().close();
 
-  const tester = await person(browser, 'runa');
-  await tester.goto(url(`/jobs/${demo(4)}/route?stage=Test`));
+  const tester = await person(browser, 'runa', `/jobs/${demo(4)}/route?stage=Test`);
   await tester.getByRole('button', { name: 'Sign off' }).click();
   await tester.getByLabel('Reason', { exact: true }).fill('Dried for a night, rising.');
   await tester.keyboard.press('Enter');
@@ -92,8 +89,7 @@ test('a foreman overrides a hold, reopens what mends a failure; the tester signs
 });
 
 test('the shop chooses units: a bare 18 is a gauge number, leads are T1 T2 T3', async ({ browser }) => {
-  const admin = await person(browser, 'liv');
-  await admin.goto(url('/shop'));
+  const admin = await person(browser, 'liv', '/shop');
   await choose(admin, 'A bare wire size is', 'awg');
   await choose(admin, 'Leads are called', 'T');
   await admin.getByLabel('Slot fill (insulated squares / net), warn above, this shop').fill('0.7');
@@ -135,8 +131,7 @@ test('keyboard: the list of keys, light and dark, search that answers plainly', 
 });
 
 test('photographs are scaled down, kept, and shown with the motor', async ({ browser }) => {
-  const page = await person(browser, 'ines');
-  await page.goto(url(`/jobs/${demo(10)}/papers`));
+  const page = await person(browser, 'ines', `/jobs/${demo(10)}/papers`);
   const png = await page.evaluate(async () => {
     const canvas = document.createElement('canvas');
     canvas.width = 3000;

@@ -4,8 +4,7 @@ import { person, url } from '../person.ts';
 test('an admin adds an instrument, gives its key away once, and sees at once what it sends; a backup is made', async ({
   browser,
 }) => {
-  const page = await person(browser, 'liv');
-  await page.goto(url('/instruments'));
+  const page = await person(browser, 'liv', '/instruments');
   await page.getByLabel('New instrument').fill('Bake oven 2');
   await page.getByRole('button', { name: 'Add' }).click();
   const shown = page.getByRole('region', { name: 'The new key' });

@@ -1,12 +1,11 @@
 import { demo } from '../demo.ts';
 import { expect, test } from '../norther.ts';
-import { person, url } from '../person.ts';
+import { person } from '../person.ts';
 
 test('the drawing follows the ticks, sleeves and cables stand beside them, what is entered as made survives a reload', async ({
   browser,
 }) => {
-  const page = await person(browser, 'ines');
-  await page.goto(url(`/jobs/${demo(4)}/joints`));
+  const page = await person(browser, 'ines', `/jobs/${demo(4)}/joints`);
   const ring = page.getByRole('img', { name: /joints made, drawn heavy/ });
   const all = Number(/0 of (\d+) joints made/.exec((await ring.getAttribute('aria-label')) ?? '')?.[1]);
   expect(all).toBeGreaterThan(5);
@@ -19,8 +18,7 @@ test('the drawing follows the ticks, sleeves and cables stand beside them, what 
   await expect(page.getByRole('img', { name: new RegExp(`1 of ${all} joints made`) })).toBeVisible();
   // who made it is not asked to look at it
   await expect(page.getByRole('button', { name: 'looked at' })).toHaveCount(0);
-  const other = await person(browser, 'tomas');
-  await other.goto(url(`/jobs/${demo(4)}/joints`));
+  const other = await person(browser, 'tomas', `/jobs/${demo(4)}/joints`);
   await other.getByRole('button', { name: 'looked at' }).click();
   await expect(other.getByText(/1 of \d+ made, 1 looked at/)).toBeVisible();
 
@@ -55,8 +53,7 @@ test('the drawing follows the ticks, sleeves and cables stand beside them, what 
 });
 
 test('odd figures of a six-lead motor are read as it is linked; practice keeps its score', async ({ browser }) => {
-  const page = await person(browser, 'runa');
-  await page.goto(url(`/jobs/${demo(7)}/joints?do=odd`));
+  const page = await person(browser, 'runa', `/jobs/${demo(7)}/joints?do=odd`);
   await expect(page.getByText(/with the 6 leads linked to run in delta/)).toBeVisible();
   // one-circuit delta with phase A twice its resistance short of a group: the pattern of a group left out
   for (const [name, value] of [

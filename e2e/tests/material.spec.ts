@@ -35,16 +35,14 @@ test('a changed rewind is searched, compared, released with a reason, and stands
   await foreman.getByText('Schematic, circuit by circuit').click();
   await expect(foreman.getByRole('img', { name: /Connection, circuit by circuit/ })).toBeVisible();
   await expect(foreman.getByRole('img', { name: /^Coil 1: 1-\d/ })).toBeVisible();
-  const winder = await person(browser, 'ines');
-  await winder.goto(url(`/jobs/${number}/plan?do=change`));
+  const winder = await person(browser, 'ines', `/jobs/${number}/plan?do=change`);
   await expect(winder.getByRole('button', { name: 'Release the changed rewind' })).toHaveCount(0);
   await foreman.context().close();
   await winder.context().close();
 });
 
 test('a lot comes in, is searched for, counted; a wire finds what may stand in for it', async ({ browser }) => {
-  const page = await person(browser, 'ines');
-  await page.goto(url('/stock'));
+  const page = await person(browser, 'ines', '/stock');
   await page.getByRole('button', { name: 'A lot came in' }).click();
   await page.getByLabel('Lot number').fill('E-900');
   await page.getByLabel('Size', { exact: true }).fill('wide');
@@ -77,8 +75,7 @@ test('a lot comes in, is searched for, counted; a wire finds what may stand in f
 });
 
 test('the bill follows what is altered, and material is used by a step', async ({ browser }) => {
-  const page = await person(browser, 'ines');
-  await page.goto(url(`/jobs/${demo(6)}/material`));
+  const page = await person(browser, 'ines', `/jobs/${demo(6)}/material`);
   await expect(page.getByText('Lists made')).toBeVisible();
   await expect(page.getByRole('rowheader', { name: 'phase paper' })).toBeVisible();
   await page.getByLabel('Used of lot').selectOption({ label: 'C-12, Polyester lacing cord' });

@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from '../norther.ts';
 import { PASSING } from '../../apps/server/src/demo/passingRecords.ts';
-import { choose, fill, fits, person, url } from '../person.ts';
+import { choose, fill, fits, park, person, url } from '../person.ts';
 
 /** Records made at the desk and bench that this walk does not need to type: through the same API as the screens. */
 async function api(page: Page, path: string, body: object): Promise<void> {
@@ -86,6 +86,7 @@ test('the whole road once: winder, tester and foreman take a motor from the desk
   await tester.keyboard.press('Enter');
   await expect(tester.getByRole('heading', { name: 'Dough mixer motor' })).toBeVisible();
 
+  await park(tester, foreman);
   // the first step by hand on the route page
   await winder.getByRole('link', { name: 'Route', exact: true }).click();
   await winder.getByRole('button', { name: 'Start', exact: true }).click();
@@ -96,6 +97,7 @@ test('the whole road once: winder, tester and foreman take a motor from the desk
   await winder.getByRole('button', { name: 'Finish intake' }).click();
   await expect(winder.getByText('your turn').first()).toBeVisible();
 
+  await park(winder);
   // as found
   await resistance(tester, number, 'IN', 0.69);
   await measured(tester, number, 'IN');
@@ -104,7 +106,8 @@ test('the whole road once: winder, tester and foreman take a motor from the desk
   await quickly(foreman, number, ['DIS', 'MEC', 'RIN', 'RBT', 'RJR', 'RCA', 'CT1', 'QTE', 'MRP']);
 
   // data as found, as at the bench
-  await winder.getByRole('link', { name: 'Data as found' }).click();
+  await park(tester);
+  await winder.goto(url(`/jobs/${number}/data`));
   const typed: [string, string][] = [
     ['Slots', '36'],
     ['Poles', '4'],
@@ -151,7 +154,7 @@ test('the whole road once: winder, tester and foreman take a motor from the desk
   // the working stands behind each number
   await winder.getByRole('button', { name: 'Air gap: show the working' }).click();
   await expect(winder.getByText('Φ P / (2 D L)')).toBeVisible();
-  await winder.keyboard.press('Escape');
+  await park(winder);
   await quickly(winder, number, ['DAT', 'CUT', 'BRN', 'COL', 'STR', 'DA2', 'TT1', 'BLS', 'WSH', 'TT2']);
   await quickly(tester, number, ['CT2']);
 
@@ -166,6 +169,7 @@ test('the whole road once: winder, tester and foreman take a motor from the desk
   await expect(foreman.getByText('U1 – 1S 1F – 4F 4S – V1')).toBeVisible();
   const card = await foreman.request.get(url(`/api/jobs/${number}/card.pdf`));
   expect((await card.body()).subarray(0, 5).toString()).toBe('%PDF-');
+  await park(foreman, winder);
   await quickly(foreman, number, ['DSG', 'SLP']);
 
   // the hold: no liner and no coil before the cutting and picking lists are made
@@ -176,6 +180,7 @@ test('the whole road once: winder, tester and foreman take a motor from the desk
   await expect(winder.getByText('Lists made')).toBeVisible();
   const cutting = await winder.request.get(url(`/api/jobs/${number}/material/stator/cutting.pdf`));
   expect((await cutting.body()).subarray(0, 5).toString()).toBe('%PDF-');
+  await park(winder);
   await quickly(foreman, number, ['LIN', 'WND', 'INS', 'SEP', 'WDG', 'PHI', 'CON', 'SLV', 'LDS', 'LAC', 'BOR']);
 
   // the hold: no resin before passed tests
@@ -191,6 +196,7 @@ test('the whole road once: winder, tester and foreman take a motor from the desk
   await tester.getByRole('button', { name: 'Finish tests before resin' }).click();
   await expect(tester.getByText('passed', { exact: true })).toBeVisible();
   await expect(winder.getByRole('button', { name: 'Start', exact: true })).toHaveCount(1);
+  await park(winder, tester);
   await quickly(winder, number, ['PRE', 'IMPD', 'DRN']);
 
   // the cure, from the oven log
@@ -200,12 +206,14 @@ test('the whole road once: winder, tester and foreman take a motor from the desk
   await expect(winder.getByText('cured', { exact: true })).toBeVisible();
   await winder.getByRole('button', { name: 'Record with this verdict' }).click();
   await expect(winder.getByRole('button', { name: 'Read in another log' })).toBeVisible();
+  await park(winder);
   await quickly(winder, number, ['CUR', 'CLN']);
 
   await resistance(tester, number, 'VC', 0.69);
   await measured(tester, number, 'VC');
   await stated(tester, number, 'VC', 'surge', { 'Peak voltage': '1800' });
   await stated(tester, number, 'VC', 'highPotential', { 'Test voltage, rms': '1800', 'Held for': '60' });
+  await park(tester);
   await quickly(tester, number, ['PCT']);
 
   // the rotor, in parallel
@@ -216,6 +224,7 @@ test('the whole road once: winder, tester and foreman take a motor from the desk
   await expect(winder.getByText(/Residual .* at most/).first()).toBeVisible();
   await winder.getByRole('button', { name: 'Record this run' }).click();
   await expect(winder.getByRole('heading', { name: 'Recorded runs' })).toBeVisible();
+  await park(winder);
   await quickly(winder, number, ['RBL', 'BRG', 'RGP', 'ASM']);
 
   // run, report, out of the house
@@ -234,6 +243,7 @@ test('the whole road once: winder, tester and foreman take a motor from the desk
     await fill(tester, label, value);
   await record(tester);
   await expect(tester.getByText(/Current unbalance 1\.25 %/).first()).toBeVisible();
+  await park(tester);
   await quickly(tester, number, ['RUN']);
   await foreman.request.post(url(`/api/jobs/${number}/steps/LDT/waive`), { data: { reason: 'not ordered' } });
   await quickly(winder, number, ['PNT']);

@@ -5,8 +5,7 @@ import { choose, fill, person, url } from '../person.ts';
 import { copyOfDemo, serveNorther } from '../server.ts';
 
 test('wrong input is named beside its field and nothing is lost', async ({ browser }) => {
-  const page = await person(browser, 'ines');
-  await page.goto(url('/take-in'));
+  const page = await person(browser, 'ines', '/take-in');
   await fill(page, 'Output', '5 kg');
   await expect(page.getByText(/"kg" is not a unit for this\. Use W, kW, hp, PS/)).toBeVisible();
   await fill(page, 'Speed', 'fast');
@@ -70,8 +69,7 @@ test('the server is killed and started again in the middle: typing goes on and i
   const before = process.env['NORTHER_URL'];
   process.env['NORTHER_URL'] = norther.base;
   try {
-    const page = await person(browser, 'ines');
-    await page.goto(url(`/jobs/${demo(10)}/data`));
+    const page = await person(browser, 'ines', `/jobs/${demo(10)}/data`);
     await fill(page, 'Slots', '60');
     await norther.kill();
     await fill(page, 'Poles', '10');

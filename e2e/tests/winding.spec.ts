@@ -70,8 +70,7 @@ test('a 36-slot record is entered from the keyboard alone, in under 120 keys', a
 test('the connection is read from counted ends; the one change that mends several errors is typed in on request', async ({
   browser,
 }) => {
-  const page = await person(browser, 'ines');
-  await page.goto(url(`/jobs/${demo(10)}/data`));
+  const page = await person(browser, 'ines', `/jobs/${demo(10)}/data`);
   for (const [label, value] of [
     ['Slots', '54'],
     ['Poles', '6'],
@@ -100,8 +99,7 @@ test('the connection is read from counted ends; the one change that mends severa
 });
 
 test('a slip-ring motor is taken in with the voltage and current of its rotor', async ({ browser }) => {
-  const page = await person(browser, 'ines');
-  await page.goto(url('/take-in'));
+  const page = await person(browser, 'ines', '/take-in');
   await fill(page, 'Customer', 'Graholm Quarry');
   await fill(page, 'What it is', 'Gantry hoist');
   await fill(page, 'Rotor voltage', '240');
@@ -113,8 +111,7 @@ test('a slip-ring motor is taken in with the voltage and current of its rotor', 
 });
 
 test('sinusoidal turns are proposed for a single-phase pole and taken', async ({ browser }) => {
-  const page = await person(browser, 'tomas');
-  await page.goto(url(`/jobs/${demo(10)}/data`));
+  const page = await person(browser, 'tomas', `/jobs/${demo(10)}/data`);
   await choose(page, 'Kind of winding', 'single-phase');
   await fill(page, 'Slots', '36');
   await fill(page, 'Poles', '4');
@@ -133,8 +130,7 @@ test('sinusoidal turns are proposed for a single-phase pole and taken', async ({
 test('a slot or coil lights up in every drawing and table; the field turns; drawings are taken as files', async ({
   browser,
 }) => {
-  const page = await person(browser, 'per');
-  await page.goto(url(`/jobs/${demo(4)}/plan`));
+  const page = await person(browser, 'per', `/jobs/${demo(4)}/plan`);
   const developed = page.getByRole('img', { name: /Developed winding, 72 slots/ });
   await expect(developed).toBeVisible();
   await page.getByRole('group', { name: 'Coil table' }).locator('tbody tr').nth(4).focus();
@@ -157,8 +153,7 @@ test('a slot or coil lights up in every drawing and table; the field turns; draw
 test('a record is taken over from a similar motor and says so; old records are previewed row by row', async ({
   browser,
 }) => {
-  const page = await person(browser, 'ines');
-  await page.goto(url(`/jobs/${demo(8)}/data`));
+  const page = await person(browser, 'ines', `/jobs/${demo(8)}/data`);
   await page.getByRole('button', { name: 'Similar windings …' }).click();
   const dialog = page.getByRole('dialog');
   await expect(dialog.getByText(/% alike/).first()).toBeVisible();
@@ -167,8 +162,7 @@ test('a record is taken over from a similar motor and says so; old records are p
   await page.getByRole('button', { name: 'Undo to recorded' }).click();
   await page.context().close();
 
-  const admin = await person(browser, 'liv');
-  await admin.goto(url('/archive'));
+  const admin = await person(browser, 'liv', '/archive');
   await admin.getByLabel('Table of old records').setInputFiles({
     name: 'old.csv',
     mimeType: 'text/csv',
@@ -189,8 +183,7 @@ test('a record is taken over from a similar motor and says so; old records are p
 test('joints are ticked by touch; a reversed group is named with what to expect; odd figures are explained', async ({
   browser,
 }) => {
-  const page = await person(browser, 'tomas');
-  await page.goto(url(`/jobs/${demo(6)}/joints`));
+  const page = await person(browser, 'tomas', `/jobs/${demo(6)}/joints`);
   await expect(page.getByText('0 of 13 made, 0 looked at')).toBeVisible();
   await page.getByRole('button', { name: '1F – 4F not made' }).click();
   await expect(page.getByText('1 of 13 made, 0 looked at')).toBeVisible();

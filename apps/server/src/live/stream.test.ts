@@ -108,9 +108,12 @@ describe('the line of a browser', () => {
     const id = (await send('load fast', 0)).body.trace as string;
     const mine = await line(server, `?traces=${id}`);
     await until(() => mine.events.length > 0);
-    const from = Date.now();
-    for (let n = 1; n <= 40; n++) await send('load fast', n);
     const samples = () => mine.events.filter((e) => e.event === 'samples');
+    // the first that comes while more are stored already is asked for, not sent
+    await send('load fast', 1);
+    await until(() => samples().length === 1);
+    const from = Date.now();
+    for (let n = 2; n <= 40; n++) await send('load fast', n);
     await until(() => samples().flatMap((e) => JSON.parse(e.data).x).length >= 200);
     expect(samples().length).toBeLessThanOrEqual(Math.ceil((Date.now() - from) / 100) + 1);
     mine.close();

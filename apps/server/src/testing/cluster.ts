@@ -33,7 +33,7 @@ export async function clusterScripts(): Promise<ClusterScripts> {
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   process.env['NORTHER_TESTS'] = 'yes';
   const { startCluster, ensureDatabase } = await clusterScripts();
-  const folder = join(tmpdir(), `norther-test-${process.pid}`);
+  const folder = join(tmpdir(), `norther-test-${process.pid}-${project.name}`);
   const { stop, ...cluster } = await startCluster(folder, { throwAway: true });
   await ensureDatabase(cluster);
   project.provide('cluster', cluster);
