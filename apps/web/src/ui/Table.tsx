@@ -68,19 +68,19 @@ export function Table<T extends object>({
                   key={h.id}
                   scope="col"
                   aria-sort={sorted ? ARIA[sorted] : undefined}
-                  className={`pr-2 py-1 ${side(column)}`}
+                  className={`pr-2 first:pl-1 py-1 ${side(column)}`}
                 >
                   {column?.by ? (
                     <button
                       type="button"
-                      className={`underline decoration-dotted min-h-6 ${sorted ? 'text-accent' : ''}`}
+                      className={`underline decoration-dotted min-h-6 leading-6 ${sorted ? 'text-accent' : ''}`}
                       onClick={() => h.column.toggleSorting()}
                     >
                       {column.head}
                       <span aria-hidden>{sorted === 'asc' ? ' ↑' : sorted === 'desc' ? ' ↓' : ''}</span>
                     </button>
                   ) : (
-                    <span className={column?.hidesHead ? 'sr-only' : ''}>{column?.head}</span>
+                    <span className={column?.hidesHead ? 'sr-only' : 'inline-block leading-6'}>{column?.head}</span>
                   )}
                 </th>
               );
@@ -93,7 +93,7 @@ export function Table<T extends object>({
           <tr key={row.id} className={`border-b border-line ${rowClass?.(row.original) ?? ''}`}>
             {columns.map((c) => {
               const cell = c.cell(row.original);
-              const looks = `pr-2 ${side(c)} ${c.className ?? ''}`;
+              const looks = `pr-2 first:pl-1 ${side(c)} ${c.className ?? ''}`;
               return c.names ? (
                 <th key={c.id} scope="row" className={looks}>
                   {cell}

@@ -2,7 +2,7 @@ import type { Connection } from '../winding/connection.ts';
 import type { LinkRow } from '../winding/leadMarks.ts';
 import type { Drawing, Shape } from './shapes.ts';
 
-/** Leads as they stand on the board, row by row: with six the lower row is shifted, so that bars make wye and delta. */
+/** Leads as they stand on the board, row by row: the last row of six and twelve is shifted, so that upright bars make a delta. */
 const ROWS: Readonly<Record<number, readonly (readonly number[])[]>> = {
   6: [
     [1, 2, 3],
@@ -17,7 +17,7 @@ const ROWS: Readonly<Record<number, readonly (readonly number[])[]>> = {
     [1, 2, 3],
     [4, 5, 6],
     [7, 8, 9],
-    [10, 11, 12],
+    [12, 10, 11],
   ],
 };
 const STEP_X = 62;
@@ -25,7 +25,10 @@ const STEP_Y = 54;
 const LEFT = 34;
 const TOP = 58;
 const RADIUS = 11;
-const TITLE = 12;
+const TITLE = 11;
+const ACROSS = 2;
+/** How far a bar that passes another lead bows aside: beyond the lead's edge. */
+const BOW = 46;
 const PHASES = ['phaseA', 'phaseB', 'phaseC'] as const;
 
 /**
@@ -45,7 +48,7 @@ export function terminalBoard(made: Connection, mark: (lead: string) => string):
   if (!leads.every((l) => at.has(l))) return undefined;
   const width = LEFT * 2 + 2 * STEP_X;
   const height = TOP + (rows.length - 1) * STEP_Y + 30;
-  const across = Math.min(made.links.length, 4);
+  const across = Math.min(made.links.length, ACROSS);
   const shapes = made.links.flatMap((use, i) =>
     board(use, at, mark, { width, height }).map((s) =>
       shifted(s, (i % across) * width, Math.floor(i / across) * height),
@@ -68,7 +71,7 @@ function board(use: LinkRow, at: At, mark: (lead: string) => string, size: { wid
       kind: 'text',
       x: 6,
       y: 10 + i * 12,
-      size: TITLE - 1,
+      size: TITLE,
       anchor: 'start',
       role: 'text',
       text: line,
@@ -84,7 +87,7 @@ function board(use: LinkRow, at: At, mark: (lead: string) => string, size: { wid
       {
         kind: 'text',
         x,
-        y: y + 4,
+        y,
         size: 11,
         anchor: 'middle',
         role: 'text',
@@ -111,17 +114,28 @@ function board(use: LinkRow, at: At, mark: (lead: string) => string, size: { wid
   return shapes;
 }
 
-/** Bars from lead to lead; one that would lie over another lead bows round it. */
+/** Bars over the shortest way that joins the leads; one that would lie over another lead bows round it. */
 function bars(leads: readonly string[], place: (lead: string) => readonly [number, number]): string[] {
-  const inOrder = [...leads].sort((a, b) => place(a)[1] - place(b)[1] || place(a)[0] - place(b)[0]);
-  return inOrder.slice(1).map((lead, i) => {
-    const [x1, y1] = place(inOrder[i] ?? lead);
-    const [x2, y2] = place(lead);
-    const far = Math.abs(x2 - x1) > STEP_X || Math.abs(y2 - y1) > STEP_Y;
-    return far
-      ? `M${x1} ${y1}Q${(x1 + x2) / 2 + (x1 === x2 ? STEP_X / 2 : 0)} ${(y1 + y2) / 2 + (y1 === y2 ? STEP_Y / 2 : 0)} ${x2} ${y2}`
-      : `M${x1} ${y1}L${x2} ${y2}`;
-  });
+  const at = leads.map(place);
+  const joined = at.slice(0, 1);
+  const left = at.slice(1);
+  const out: string[] = [];
+  while (left.length > 0) {
+    const ways = joined.flatMap((from) =>
+      left.map((to) => ({ from, to, far: Math.hypot(to[0] - from[0], to[1] - from[1]) })),
+    );
+    const way = ways.reduce((a, b) => (b.far < a.far ? b : a));
+    joined.push(way.to);
+    left.splice(left.indexOf(way.to), 1);
+    out.push(bar(way.from, way.to));
+  }
+  return out;
+}
+
+function bar([x1, y1]: readonly [number, number], [x2, y2]: readonly [number, number]): string {
+  if (Math.abs(x2 - x1) <= STEP_X && Math.abs(y2 - y1) <= STEP_Y) return `M${x1} ${y1}L${x2} ${y2}`;
+  const aside = x1 === x2 ? [BOW, 0] : y1 === y2 ? [0, BOW] : [0, 0];
+  return `M${x1} ${y1}Q${(x1 + x2) / 2 + (aside[0] ?? 0)} ${(y1 + y2) / 2 + (aside[1] ?? 0)} ${x2} ${y2}`;
 }
 
 const box = (x: number, y: number, w: number, h: number): string => `M${x} ${y}h${w}v${h}h${-w}Z`;
