@@ -132,7 +132,12 @@ export const benchSamples = (): Promise<Figure[]> =>
       const start = Date.now();
       for (let n = 0; !stop; n++) {
         const begun = Date.now();
-        await s.send(n, Array.from({ length: 200 }, (_, i) => 100 + ((i + n + k) % 50)), start + n * 1000, 0.005);
+        await s.send(
+          n,
+          Array.from({ length: 200 }, (_, i) => 100 + ((i + n + k) % 50)),
+          start + n * 1000,
+          0.005,
+        );
         sent += 200;
         await new Promise((r) => setTimeout(r, Math.max(0, 1000 - (Date.now() - begun))));
       }

@@ -41,7 +41,7 @@ export const benchTrends = (): Promise<Figure[]> =>
       const through = await time(async (i) => {
         const { status, body } = await foreman('GET', `jobs/TR-${1 + i}/trend?what=${WHAT}`);
         if (status !== 200) throw new Error(JSON.stringify(body));
-        return body.own.length + body.others.length;
+        return body.own.length + body.others.value.length;
       });
       const driver = await time(async (i) => {
         const found = await raw.query({

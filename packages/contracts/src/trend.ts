@@ -12,9 +12,23 @@ export interface TrendPoint {
   verdict: Verdict | null;
 }
 
+/** Points of many motors, column by column: thousands of them stand behind those of one. */
+export interface TrendColumns {
+  /** the visits they belong to, each once, and the place of its visit for each point */
+  numbers: string[];
+  visit: number[];
+  /** milliseconds since 1970, UTC */
+  atMs: number[];
+  /** to seven digits: more than an instrument has */
+  value: number[];
+  stage: (TestStage | null)[];
+  /** places of those that were over the range of the instrument */
+  above: number[];
+}
+
 /** A quantity of a motor over its visits, and of motors of the same kind, output, poles, voltage and shaft height. */
 export interface Trend extends Measurable {
   own: TrendPoint[];
   family: string | null;
-  others: TrendPoint[];
+  others: TrendColumns;
 }

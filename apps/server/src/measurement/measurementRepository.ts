@@ -1,4 +1,5 @@
-import type { Measurement } from '@norther/core';
+import type { TrendColumns } from '@norther/contracts';
+import type { Measurement, TestStage } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
 import { Database } from '../database/database.ts';
 import type { Reader } from '../database/tables.ts';
@@ -54,16 +55,26 @@ export class MeasurementRepository {
   }
 
   /** One quantity over the newest visits of a family, without one motor, oldest first. */
-  async ofFamily(family: string, butMotorId: string, what: string): Promise<TrendRow[]> {
-    const { rows } = await this.database.pool.query<TrendRow>({
+  async ofFamily(family: string, butMotorId: string, what: string): Promise<TrendColumns> {
+    const { rows } = await this.database.pool.query<[string, number, number, TestStage | null, 'above' | null]>({
       name: 'measurement-family',
-      text: `select ${COLUMNS} from
+      rowMode: 'array',
+      text: `select j.number, (extract(epoch from m.at) * 1000)::float8, m.value, m.stage, m.bound from
         (select id, number from job where family = $1 and motor_id <> $2 order by taken_in_at desc limit ${MOST_VISITS}) j
         cross join lateral (select * from measurement m where m.job_id = j.id and m.what = $3 and ${STANDING}
           order by m.at desc limit ${MOST_EACH}) m
         order by m.at`,
       values: [family, butMotorId, what],
     });
-    return rows;
+    const places = new Map<string, number>();
+    for (const [number] of rows) if (!places.has(number)) places.set(number, places.size);
+    return {
+      numbers: [...places.keys()],
+      visit: rows.map((r) => places.get(r[0]) ?? 0),
+      atMs: rows.map((r) => Math.round(r[1])),
+      value: rows.map((r) => Number(r[2].toPrecision(7))),
+      stage: rows.map((r) => r[3]),
+      above: rows.flatMap((r, i) => (r[4] === 'above' ? [i] : [])),
+    };
   }
 }

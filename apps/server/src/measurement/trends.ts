@@ -1,10 +1,12 @@
 import { MEASURABLES } from '@norther/core';
-import type { Trend, TrendPoint } from '@norther/contracts';
+import type { Trend, TrendColumns, TrendPoint } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import { badField, notFound } from '../problem/problem.ts';
 import { MeasurementRepository, type TrendRow } from './measurementRepository.ts';
 
 const point = ({ at, ...rest }: TrendRow): TrendPoint => ({ ...rest, at: at.toISOString() }) as TrendPoint;
+
+const NONE: TrendColumns = { numbers: [], visit: [], atMs: [], value: [], stage: [], above: [] };
 
 /** A measured quantity of a motor over its visits, and beside it that of motors like it. */
 @Injectable()
@@ -24,7 +26,7 @@ export class Trends {
     const visit = await this.repository.visit(number);
     if (!visit) throw notFound(`job ${number}`);
     const own = await this.repository.ofMotor(visit.motorId, what);
-    const others = visit.family === null ? [] : await this.repository.ofFamily(visit.family, visit.motorId, what);
-    return { ...measurable, own: own.map(point), family: visit.family, others: others.map(point) };
+    const others = visit.family === null ? NONE : await this.repository.ofFamily(visit.family, visit.motorId, what);
+    return { ...measurable, own: own.map(point), family: visit.family, others };
   }
 }

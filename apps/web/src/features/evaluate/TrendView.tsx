@@ -1,5 +1,5 @@
-import { formatNumber, measurablesOf, TEST_STAGE_TITLES, type TestKind } from '@norther/core';
-import type { JobDetail, TrendPoint } from '@norther/contracts';
+import { formatNumber, measurablesOf, TEST_STAGE_TITLES, type TestKind, type TestStage } from '@norther/core';
+import type { JobDetail, TrendColumns, TrendPoint } from '@norther/contracts';
 import { useMemo, useState } from 'react';
 import { useTrendQuery } from '../../app/api/evaluate.ts';
 import { useTime } from '../../app/shop.ts';
@@ -8,20 +8,29 @@ import type { ChartPoint, ChartSeries } from '../../chart/chartModel.ts';
 import { PlainSelect } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 
-const bare = (points: readonly TrendPoint[], own: boolean): ChartPoint[] =>
+const noteOf = (stage: TestStage | null, number: string, above: boolean, verdict = ''): string =>
+  [stage ? TEST_STAGE_TITLES[stage] : '', number, above ? 'over the range of the instrument' : '', verdict]
+    .filter(Boolean)
+    .join(', ');
+
+const ofOwn = (points: readonly TrendPoint[]): ChartPoint[] =>
   points.map((p) => ({
     x: Date.parse(p.at),
     y: p.value,
-    note: [
-      p.stage ? TEST_STAGE_TITLES[p.stage] : '',
-      p.number,
-      p.bound === 'above' ? 'over the range of the instrument' : '',
-      own && p.verdict ? p.verdict : '',
-    ]
-      .filter(Boolean)
-      .join(', '),
-    tone: own ? (p.verdict ?? undefined) : undefined,
+    note: noteOf(p.stage, p.number, p.bound === 'above', p.verdict ?? ''),
+    tone: p.verdict ?? undefined,
   }));
+
+function ofOthers(c: TrendColumns | undefined): ChartPoint[] {
+  if (!c) return [];
+  const above = new Set(c.above);
+  return c.value.map((y, i) => ({
+    x: c.atMs[i] ?? NaN,
+    y,
+    note: noteOf(c.stage[i] ?? null, c.numbers[c.visit[i] ?? 0] ?? '', above.has(i)),
+    tone: undefined,
+  }));
+}
 
 /** One quantity of a test over stages and visits of this motor, with motors of its kind behind it. */
 export function TrendView({ job, kind }: { job: JobDetail; kind: TestKind }) {
@@ -36,9 +45,9 @@ export function TrendView({ job, kind }: { job: JobDetail; kind: TestKind }) {
         label: data?.family ?? 'others',
         shape: 'points',
         look: 'quiet',
-        points: bare(data?.others ?? [], false),
+        points: ofOthers(data?.others),
       },
-      { key: 'own', label: 'this motor', shape: 'line and points', look: 'main', points: bare(data?.own ?? [], true) },
+      { key: 'own', label: 'this motor', shape: 'line and points', look: 'main', points: ofOwn(data?.own ?? []) },
     ],
     [data],
   );
