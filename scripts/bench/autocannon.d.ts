@@ -9,5 +9,7 @@ declare module 'autocannon' {
     connections: number;
     duration: number;
     headers: Record<string, string>;
+    /** each connection asks for these in turn */
+    requests?: { path: string }[];
   }): Promise<Result>;
 }

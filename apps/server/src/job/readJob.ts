@@ -2,6 +2,7 @@ import { FIRST_PART, holdForLists, PART_KINDS, viewRoute, type PartKind } from '
 import type { JobDetail, JobSummary, StepViewRow, WindingView } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import { Database, type Reader } from '../database/database.ts';
+import { Together, TogetherBy } from '../http/together.ts';
 import { notFound } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
 import { UnitRepository } from './unitRepository.ts';
@@ -27,6 +28,8 @@ export class ReadJob {
   readonly jobs: JobRepository;
   readonly shop: Shop;
   readonly units: UnitRepository;
+  private readonly inTheHouse: Together<JobSummary[]>;
+  private readonly details: TogetherBy<JobDetail>;
   constructor(
     @Inject(Database) database: Database,
     @Inject(JobRepository) jobs: JobRepository,
@@ -35,12 +38,18 @@ export class ReadJob {
   ) {
     this.units = units;
     this.shop = shop;
+    this.inTheHouse = new Together(() => this.readFloor({ closed: false }));
+    this.details = new TogetherBy((number) => this.database.reading((reader) => this.detailWith(reader, number)));
     this.database = database;
     this.jobs = jobs;
   }
 
   /** Every job in the house, or those that left it last, with where each operation stands. One statement. */
-  async floor(options: { closed: boolean }): Promise<JobSummary[]> {
+  floor(options: { closed: boolean }): Promise<JobSummary[]> {
+    return options.closed ? this.readFloor(options) : this.inTheHouse.ask();
+  }
+
+  private async readFloor(options: { closed: boolean }): Promise<JobSummary[]> {
     const today = await this.shop.today();
     const rows = options.closed ? await this.jobs.gone() : await this.jobs.inTheHouse();
     return rows.map((row) => floorView(row, today));
@@ -81,8 +90,8 @@ export class ReadJob {
   }
 
   /** Everything of one visit, over one connection. */
-  async detail(number: string): Promise<JobDetail> {
-    return this.database.reading((reader) => this.detailWith(reader, number));
+  detail(number: string): Promise<JobDetail> {
+    return this.details.ask(number);
   }
 
   /** The same, over a connection one holds already. */
