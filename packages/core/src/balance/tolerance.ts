@@ -1,16 +1,6 @@
 import { z } from 'zod';
 import { defineCalculation, refuse } from '../calculation.ts';
 
-/** ISO 21940-11 grades with the rotors they are meant for (from memory). */
-export const BALANCE_GRADES = [
-  { grade: 40, rotors: 'car wheels and rims, drive shafts of that class' },
-  { grade: 16, rotors: 'agricultural machine parts, crushers, cardan shafts' },
-  { grade: 6.3, rotors: 'motors of at least 80 mm shaft height up to 950 r/min, smaller motors, fans, pumps' },
-  { grade: 2.5, rotors: 'motors of at least 80 mm shaft height above 950 r/min, turbines, machine-tool drives' },
-  { grade: 1, rotors: 'grinding machine drives; two-pole and quiet motors by shop choice' },
-  { grade: 0.4, rotors: 'gyroscopes, spindles of high precision' },
-] as const;
-
 /**
  * Permissible residual unbalance of the whole rotor: U_per = 1000 G m / ω (G mm/s, m kg, ω rad/s).
  * Source: ISO 21940-11.

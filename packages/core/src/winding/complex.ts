@@ -13,10 +13,6 @@ export const polar = (size: number, angleDeg: number): Complex => ({
 export const add = (a: Complex, b: Complex): Complex => ({ re: a.re + b.re, im: a.im + b.im });
 export const subtract = (a: Complex, b: Complex): Complex => ({ re: a.re - b.re, im: a.im - b.im });
 export const scale = (a: Complex, k: number): Complex => ({ re: a.re * k, im: a.im * k });
-export const multiply = (a: Complex, b: Complex): Complex => ({
-  re: a.re * b.re - a.im * b.im,
-  im: a.re * b.im + a.im * b.re,
-});
 export const divide = (a: Complex, b: Complex): Complex => {
   const d = b.re * b.re + b.im * b.im;
   return { re: (a.re * b.re + a.im * b.im) / d, im: (a.im * b.re - a.re * b.im) / d };

@@ -70,11 +70,6 @@ export function meanTurnFromMassM(massKg: number, areaM2: number, totalTurns: nu
   return massKg / (densityKgM3 * areaM2 * totalTurns);
 }
 
-export interface MeanTurn {
-  metres: number;
-  from: 'weighed copper' | 'sample coil' | 'geometry';
-}
-
 export const meanTurnInputSchema = z.strictObject({
   copperKg: z.number().positive().optional().describe('conductor removed, kg'),
   copperState: z.enum(['burned clean', 'with enamel']).default('burned clean'),
