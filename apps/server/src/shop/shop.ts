@@ -80,7 +80,7 @@ export class Shop {
     const materials = body.settings.materials.map((m) => m.name.toLowerCase());
     const same = materials.find((n, i) => materials.indexOf(n) !== i);
     if (same !== undefined) throw badField('materials', `Two materials are called "${same}"; give each its own name.`);
-    return this.writes.run(act, async ({ tx, audit, tell }) => {
+    const changed = await this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.rows.locked(tx);
       const version = row?.version ?? 0;
       if (version !== body.version)
@@ -98,8 +98,10 @@ export class Shop {
         after: body.settings,
       });
       await tell('shop');
-      this.zone = undefined;
       return { version: next, settings: body.settings };
     });
+    // once it stands: what is read before would be the old one
+    this.zone = undefined;
+    return changed;
   }
 }

@@ -6,5 +6,13 @@ export interface LimitEntry {
   published: number;
   source: string;
   group:
-    'winding' | 'sizes' | 'insulation resistance' | 'winding resistance' | 'no-load run' | 'cure' | 'balance' | 'route';
+    | 'winding'
+    | 'sizes'
+    | 'insulation resistance'
+    | 'winding resistance'
+    | 'single-phase rotor test'
+    | 'no-load run'
+    | 'cure'
+    | 'balance'
+    | 'route';
 }

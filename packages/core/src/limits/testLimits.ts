@@ -10,7 +10,7 @@ export const TEST_LIMITS = [
     unit: '%',
     published: 3,
     source: CP,
-    group: 'no-load run',
+    group: 'single-phase rotor test',
   },
   {
     id: 'rotor.swingFailPercent',
@@ -18,7 +18,7 @@ export const TEST_LIMITS = [
     unit: '%',
     published: 5,
     source: CP,
-    group: 'no-load run',
+    group: 'single-phase rotor test',
   },
   {
     id: 'ir.attentionFactor',

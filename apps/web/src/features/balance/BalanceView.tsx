@@ -15,7 +15,8 @@ import { useRecordBalanceMutation } from '../../app/api/evaluate.ts';
 import { useMay, useSettings, useTime } from '../../app/shop.ts';
 import { DrawingView } from '../../drawing/DrawingView.tsx';
 import { Button } from '../../ui/Button.tsx';
-import { DraftNote, enterMovesOn, Field, PlainField } from '../../ui/Field.tsx';
+import { PieceField } from '../motor/PieceField.tsx';
+import { DraftNote, enterMovesOn, Field } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { type Typed, useTypedForm } from '../../ui/useTypedForm.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
@@ -133,16 +134,7 @@ function Bench({ job, last }: { job: JobDetail; last: BalanceView | undefined })
               </div>
             </section>
           ))}
-          {job.quantity > 1 ? (
-            <PlainField
-              label={`Piece, of ${job.quantity} (blank: the job as a whole)`}
-              type="number"
-              min={1}
-              max={job.quantity}
-              value={piece}
-              onChange={(e) => setPiece(e.target.value)}
-            />
-          ) : null}
+          <PieceField job={job} piece={piece} onPiece={setPiece} />
         </fieldset>
         {tried && missing.length > 0 ? (
           <ProblemNote>Still needed: {missing.map((m) => m.label).join(', ')}.</ProblemNote>

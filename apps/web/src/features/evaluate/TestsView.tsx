@@ -20,6 +20,7 @@ import { useSessionQuery } from '../../app/api/people.ts';
 import { useReadingDefaults, useMay, useSettings, useTime, useToday } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DateField } from '../../ui/DateField.tsx';
+import { PieceField } from '../motor/PieceField.tsx';
 import { DraftNote, enterMovesOn, Field, PlainField } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { type Typed, useTypedForm } from '../../ui/useTypedForm.ts';
@@ -170,16 +171,7 @@ function Entry({
         {kind.fields.map((f) => (
           <Field key={f.name} form={form} spec={f} bench />
         ))}
-        {job.quantity > 1 && !corrects ? (
-          <PlainField
-            label={`Piece, of ${job.quantity} (blank: the job as a whole)`}
-            type="number"
-            min={1}
-            max={job.quantity}
-            value={piece}
-            onChange={(e) => setPiece(e.target.value)}
-          />
-        ) : null}
+        {corrects ? null : <PieceField job={job} piece={piece} onPiece={setPiece} />}
         <DateField label="Calibrated until" value={until} onChange={setUntil} />
       </div>
       {corrects ? (
