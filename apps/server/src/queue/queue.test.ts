@@ -120,6 +120,18 @@ describe('with a worker', () => {
     const { body } = await foreman('GET', `jobs/${demo(2)}`);
     expect((await foreman('GET', `reports/${body.reports[0].id}`)).headers.get('content-type')).toBe('application/pdf');
   });
+  it('one that is asked to end while it begins ends without a fault', async () => {
+    process.env['DATABASE_URL'] = lazy.app.get(Database).url;
+    const { createWorker } = await import('../app.ts');
+    for (const ms of [0, 3, 10, 20, 40]) {
+      const app = await createWorker();
+      const begun = app.get(Worker).start();
+      await new Promise((r) => setTimeout(r, ms));
+      await app.close();
+      await expect(begun).resolves.toBeUndefined();
+    }
+    expect((await view()).workers).toBe(1);
+  }, 30_000);
   it('the night asks for its work once, however many ask', async () => {
     const worker = busy.app.get(Worker);
     const before = (await lazy.pool.query(`select count(*)::int as n from work where person_name = 'every night'`))

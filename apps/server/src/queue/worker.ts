@@ -49,6 +49,7 @@ export class Worker implements BeforeApplicationShutdown {
   private readonly log = new Logger('worker');
   private boss: PgBoss | undefined;
   private beat: NodeJS.Timeout | undefined;
+  private beginning: Promise<void> | undefined;
   private readonly inHand = new Set<Promise<void>>();
   constructor(
     @Inject(Queue) queue: Queue,
@@ -68,7 +69,13 @@ export class Worker implements BeforeApplicationShutdown {
     this.handlers = { report, backup, prune, archiveImport, likeness, ovenLog };
   }
 
-  async start(options: { nights: boolean } = { nights: true }): Promise<void> {
+  /** Begins to take orders up; rejects where the database cannot be reached. */
+  start(options: { nights: boolean } = { nights: true }): Promise<void> {
+    this.beginning = this.begin(options);
+    return this.beginning;
+  }
+
+  private async begin(options: { nights: boolean }): Promise<void> {
     const boss = new PgBoss({
       connectionString: this.repository.database.url,
       schema: QUEUE_SCHEMA,
@@ -184,6 +191,8 @@ export class Worker implements BeforeApplicationShutdown {
 
   /** Takes nothing new up, ends what is in hand, and leaves. */
   async beforeApplicationShutdown(): Promise<void> {
+    // one that is asked to end while it begins has begun first: half a worker cannot be stopped
+    await this.beginning?.catch(() => undefined);
     if (!this.boss) return;
     clearInterval(this.beat);
     await this.boss.offWork(WORK_QUEUE).catch(() => undefined);
