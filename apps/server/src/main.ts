@@ -20,9 +20,13 @@ function say(text: string): void {
 // nothing a request or a lost connection does may end the process: it is logged, the request is answered
 process.on('unhandledRejection', (reason) => process.stderr.write(`norther: ${withoutValues(reason)}\n`));
 
+let ending = false;
+
 try {
   refuseShiftedClock();
   const app = await createApp();
+  // what breaks because one was asked to end while one began is no fault of the start
+  for (const signal of ['SIGTERM', 'SIGINT', 'SIGHUP'] as const) process.once(signal, () => (ending = true));
   // a start script that was killed takes its server with it; the database stays for the next start
   const parent = process.ppid;
   if (process.env['NORTHER_STARTED'] === 'yes')
@@ -52,6 +56,7 @@ try {
   for (const p of setup.demo) say(`  ${p.signIn.padEnd(10)} ${p.password}   ${p.name}, ${p.role}`);
   say('Stop with Ctrl-C.');
 } catch (error) {
+  if (ending) process.exit(0);
   process.stderr.write(`norther: ${startFailure(error, port)}\n`);
   process.exit(1);
 }
