@@ -7,7 +7,7 @@ export interface TrendPoint {
   at: string;
   value: number;
   /** the instrument was over its range */
-  bound: 'above' | null;
+  bound: 'above' | 'below' | null;
   stage: TestStage | null;
   verdict: Verdict | null;
 }
@@ -24,6 +24,8 @@ export interface TrendColumns {
   stage: (TestStage | null)[];
   /** places of those that were over the range of the instrument */
   above: number[];
+  /** the same, of points that lie below */
+  below: number[];
 }
 
 /** A quantity of a motor over its visits, and of motors of the same kind, output, poles, voltage and shaft height. */

@@ -1,6 +1,11 @@
 import type { Calculation } from './calculation.ts';
 import { balanceOnePlane } from './balance/onePlane.ts';
 import { balancePermissible } from './balance/tolerance.ts';
+import { capacitor } from './evaluate/capacitor.ts';
+import { noLoadSingle } from './evaluate/noLoadSingle.ts';
+import { ringVoltage } from './evaluate/ringVoltage.ts';
+import { singlePhaseResistance } from './evaluate/singlePhaseResistance.ts';
+import { startSwitch } from './evaluate/startSwitch.ts';
 import { insulationResistance } from './evaluate/insulationResistance.ts';
 import { noLoadRun } from './evaluate/noLoadRun.ts';
 import { rotorSwing } from './evaluate/rotorSwing.ts';
@@ -69,6 +74,11 @@ export const CATALOGUE: readonly Calculation[] = [
   balancePermissible,
   balanceOnePlane,
   insulationResistance,
+  singlePhaseResistance,
+  capacitor,
+  startSwitch,
+  noLoadSingle,
+  ringVoltage,
   windingResistance,
   rotorSwing,
   noLoadRun,

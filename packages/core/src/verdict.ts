@@ -32,3 +32,23 @@ export function notAbove(value: number, bound: number): boolean {
 export function notBelow(value: number, bound: number): boolean {
   return notAbove(bound, value);
 }
+
+/** Up to a first bound inclusive it passes, up to a second it wants attention, above it fails. */
+export function judgeUpTo(value: number, passAt: number, failAt: number): Verdict {
+  return notAbove(value, passAt) ? 'pass' : notAbove(value, failAt) ? 'attention' : 'fail';
+}
+
+/** Parts of one test as one: the combined verdict, with what decides it said first. */
+export function judgedTogether(parts: readonly Judged[]): Judged {
+  const verdict = combineVerdicts(parts.map((p) => p.verdict));
+  return {
+    verdict,
+    reason: [...parts.filter((p) => p.verdict === verdict), ...parts.filter((p) => p.verdict !== verdict)]
+      .map((p) => p.reason)
+      .join(' '),
+  };
+}
+
+/** What an instrument out of calibration makes of a test. */
+export const outOfCalibration = (expired: boolean): Judged[] =>
+  expired ? [{ verdict: 'attention', reason: 'The instrument is out of calibration.' }] : [];

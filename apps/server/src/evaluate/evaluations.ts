@@ -5,7 +5,11 @@ import {
   judgingContext,
   readForm,
   runCalculation,
+  FIRST_PART,
+  testedOf,
   testKind,
+  testsFor,
+  type TestKind,
   type TestStage,
   type Verdict,
   type PartKind,
@@ -64,15 +68,18 @@ export class Evaluations {
     const settings = await this.shop.settings();
     const reading = readForm(kind.fields, body.typed, defaultsOf(settings), 'complete');
     if (reading.problems.length > 0) throw badForm(reading.problems);
+    const lacks = kind.lacks?.(reading.values);
+    if (lacks) throw badField(lacks.field, lacks.message);
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
       if (body.supersedes === undefined) refuseClosed(row);
       const old = body.supersedes === undefined ? undefined : await this.mayCorrect(tx, row, body);
       // a correction stays with the part and piece of what it corrects
-      const part = old?.part ?? (await partThatCame(this.jobs, tx, row, body.part, 'stator'));
+      const part = old?.part ?? (await partThatCame(this.jobs, tx, row, body.part ?? kind.part, 'stator'));
       const unitId = old ? old.unitId : body.unit === undefined ? null : (await this.units.of(row, body.unit, tx)).id;
       const calibrationExpired =
         body.calibratedUntil !== undefined && body.calibratedUntil < dayInZone(act.at, settings.timeZone);
+      await this.refuseOtherMachine(tx, row, kind);
       const context = await this.testContext(tx, row, part, body.stage, settings.limits, calibrationExpired);
       const judged = judgeTest(kind, reading.values, context, act.actor.name);
       const id = await this.runs.addTest(tx, {
@@ -222,6 +229,26 @@ export class Evaluations {
     return old;
   }
 
+  /** A test of another kind of machine is refused: its figures would be compared with nothing of this one. */
+  private async refuseOtherMachine(tx: Transaction, row: JobRow, kind: TestKind): Promise<void> {
+    if (!kind.for) return;
+    const { found, plan } = await this.read.windings(row, tx, FIRST_PART);
+    const tested = testedOf(row.nameplate, found, plan);
+    if (!kind.for(tested))
+      throw badField(
+        'kind',
+        `${kind.title} is not for this machine (${tested.machine}${tested.record?.auxKind ? `, ${tested.record.auxKind}` : ''}). It can have: ${testsFor(
+          tested,
+        )
+          .map((k) => k.title)
+          .join(', ')}.`,
+      );
+  }
+
+  private async rotorOf(row: JobRow, tx: Transaction) {
+    return kept(await this.read.windings(row, tx, 'wound-rotor'));
+  }
+
   private async testContext(
     tx: Transaction,
     row: JobRow,
@@ -236,10 +263,14 @@ export class Evaluations {
       route: row.route,
       nameplate: row.nameplate,
       ...(await this.read.windings(row, tx, part)),
+      rotor: part === FIRST_PART ? await this.rotorOf(row, tx) : null,
       limits,
       calibrationExpired,
     });
   }
 }
+
+/** The winding that counts of a part: as planned, else as found. */
+const kept = <T>(w: { found: T; plan: T }): T => w.plan ?? w.found;
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;

@@ -9,7 +9,7 @@ export interface TrendRow {
   number: string;
   at: Date;
   value: number;
-  bound: 'above' | null;
+  bound: 'above' | 'below' | null;
   stage: string | null;
   verdict: string | null;
 }
@@ -56,7 +56,7 @@ export class MeasurementRepository {
 
   /** One quantity over the newest visits of a family, without one motor, oldest first. */
   async ofFamily(family: string, butMotorId: string, what: string): Promise<TrendColumns> {
-    const { rows } = await this.database.pool.query<[string, number, number, TestStage | null, 'above' | null]>({
+    const { rows } = await this.database.pool.query<[string, number, number, TestStage | null, 'above' | 'below' | null]>({
       name: 'measurement-family',
       rowMode: 'array',
       text: `select j.number, (extract(epoch from m.at) * 1000)::float8, m.value, m.stage, m.bound from
@@ -75,6 +75,7 @@ export class MeasurementRepository {
       value: rows.map((r) => Number(r[2].toPrecision(7))),
       stage: rows.map((r) => r[3]),
       above: rows.flatMap((r, i) => (r[4] === 'above' ? [i] : [])),
+      below: rows.flatMap((r, i) => (r[4] === 'below' ? [i] : [])),
     };
   }
 }

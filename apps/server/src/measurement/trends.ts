@@ -6,7 +6,7 @@ import { MeasurementRepository, type TrendRow } from './measurementRepository.ts
 
 const point = ({ at, ...rest }: TrendRow): TrendPoint => ({ ...rest, at: at.toISOString() }) as TrendPoint;
 
-const NONE: TrendColumns = { numbers: [], visit: [], atMs: [], value: [], stage: [], above: [] };
+const NONE: TrendColumns = { numbers: [], visit: [], atMs: [], value: [], stage: [], above: [], below: [] };
 
 /** A measured quantity of a motor over its visits, and beside it that of motors like it. */
 @Injectable()

@@ -6,6 +6,7 @@ import {
   failedBefore,
   judgeRecord,
   judgeStage,
+  testedOf,
   LISTS_MISSING,
   operation,
   parsePieces,
@@ -342,7 +343,8 @@ export class Steps {
     switch (decider.kind) {
       case 'tests': {
         const runs = await this.runs.tests(tx, row);
-        return judgeStage(decider, row.came, runs);
+        const { found, plan } = await this.read.windings(row, tx);
+        return judgeStage(decider, row.came, runs, testedOf(row.nameplate, found, plan));
       }
       case 'cure': {
         const last = await this.runs.lastCure(tx, row);

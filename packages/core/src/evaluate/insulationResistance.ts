@@ -1,76 +1,29 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
-import { limit, type ShopLimits } from '../limits/limits.ts';
+import { limit } from '../limits/limits.ts';
 import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { combineVerdicts, notBelow, type Verdict } from '../verdict.ts';
 import type { Calculation } from '../calculation.ts';
 import { celsius, choice, need, quantity, text } from '../process/fieldKinds.ts';
 import type { FieldSpec, FieldValue } from '../quantity/fields.ts';
+import { belowRange } from './insulationBelowRange.ts';
+import {
+  CORRECTION_RANGE_C,
+  dewPointC,
+  insulationReading,
+  insulationTemperatureFactor,
+  minimumInsulationMegohm,
+  testVoltageRange,
+  WINDING_KINDS,
+} from './insulationCorrection.ts';
+import { polarization } from './polarization.ts';
 import { EARTH, num, type TestKind } from './testKind.ts';
-
-/** Kelvin offset as IEEE 43 prints it. */
-const KELVIN_IEEE43 = 273;
-
-/**
- * Temperature correction factor to 40 °C.
- * Thermosetting (IEEE 43-2013): exp(−4230 (1/T − 1/313)) from 40 to 85 °C, exp(−1245 (1/T − 1/313)) from 10 to 40 °C.
- * Thermoplastic: halving per 10 K.
- */
-export function insulationTemperatureFactor(temperatureC: number, system: 'thermosetting' | 'thermoplastic'): number {
-  if (system === 'thermoplastic') return 0.5 ** ((40 - temperatureC) / 10);
-  const constant = temperatureC >= 40 ? 4230 : 1245;
-  return Math.exp(-constant * (1 / (temperatureC + KELVIN_IEEE43) - 1 / (40 + KELVIN_IEEE43)));
-}
-
-/** Range in which the correction holds: thermosetting 10–85 °C, halving rule 0–100 °C (common practice). */
-export const CORRECTION_RANGE_C = {
-  thermosetting: [10, 85],
-  thermoplastic: [0, 100],
-} as const;
-
-/** Dew point by the Magnus formula, °C. */
-export function dewPointC(airC: number, relativeHumidityPercent: number): number {
-  const g = Math.log(relativeHumidityPercent / 100) + (17.62 * airC) / (243.12 + airC);
-  return (243.12 * g) / (17.62 - g);
-}
-
-export const WINDING_KINDS = [
-  'random-wound',
-  'form-wound',
-  'dc armature',
-  'field',
-  'older (before about 1970)',
-] as const;
-export type InsulationWindingKind = (typeof WINDING_KINDS)[number];
-
-/** Minimum one-minute resistance at 40 °C of the whole winding, MΩ (IEEE 43-2013, from memory). */
-export function minimumInsulationMegohm(kind: InsulationWindingKind, ratedV: number): { megohm: number; rule: string } {
-  if (kind === 'random-wound' || kind === 'dc armature' || (kind === 'form-wound' && ratedV < 1000)) {
-    return { megohm: 5, rule: '5 MΩ (IEEE 43-2013, random-wound, form-wound below 1 kV, DC armatures)' };
-  }
-  if (kind === 'form-wound') return { megohm: 100, rule: '100 MΩ (IEEE 43-2013, form-wound from 1 kV)' };
-  const megohm = ratedV / 1000 + 1;
-  return { megohm, rule: `kV + 1 = ${formatNumber(megohm)} MΩ (IEEE 43-2013, older windings and fields)` };
-}
-
-/** Test voltage range by rated voltage, V DC (IEEE 43-2013, from memory; below 100 V common practice). */
-export function testVoltageRange(ratedV: number): [number, number] {
-  if (ratedV < 100) return [100, 250];
-  if (ratedV < 1000) return [500, 500];
-  if (ratedV <= 2500) return [500, 1000];
-  if (ratedV <= 5000) return [1000, 2500];
-  if (ratedV <= 12000) return [2500, 5000];
-  return [5000, 10000];
-}
-
-/** A reading in MΩ, or a bound when the instrument was over its range. */
-const reading = z.strictObject({ megohm: z.number(), overRange: z.boolean().default(false) });
 
 /** Calculation `evaluate.insulationResistance`. */
 export const insulationResistance = defineCalculation({
   id: 'evaluate.insulationResistance',
-  version: 1,
+  version: 2,
   title: 'Insulation resistance at 40 °C, polarization index, verdict',
   sources: ['IEEE 43-2013 (from memory)', 'Magnus dew point', 'attention bands: common practice'],
   input: z.strictObject({
@@ -83,10 +36,10 @@ export const insulationResistance = defineCalculation({
     windingC: z.number().optional(),
     airC: z.number().optional(),
     humidityPercent: z.number().min(1).max(100).optional(),
-    r15s: reading.optional(),
-    r30s: reading.optional(),
-    r1min: reading.optional(),
-    r10min: reading.optional(),
+    r15s: insulationReading.optional(),
+    r30s: insulationReading.optional(),
+    r1min: insulationReading.optional(),
+    r10min: insulationReading.optional(),
     measured: z
       .enum(['whole winding', 'one phase, others earthed', 'one phase, others guarded'])
       .default('whole winding'),
@@ -126,6 +79,7 @@ export const insulationResistance = defineCalculation({
       ...more,
     });
     const r1 = x.r1min;
+    if (r1?.underRange) return belowRange({ ...x, bound: r1.megohm });
     if (!x.kind) return cannot('The kind of winding decides the minimum; choose it.');
     if (!r1 || !(r1.megohm > 0)) return cannot('The reading after one minute is missing or not above zero.');
     if (x.windingC === undefined)
@@ -235,59 +189,21 @@ export const insulationResistance = defineCalculation({
   },
 });
 
-interface PolarizationInput {
-  limits?: ShopLimits | undefined;
-  /** thermoplastic: varnished cloth, asphalt, shellac-mica */
-  system?: string | undefined;
-  kind?: InsulationWindingKind | undefined;
-  insulationClass?: string | undefined;
-  ratedV?: number | undefined;
-  ratedKVA?: number | undefined;
-  r30s?: { megohm: number; overRange: boolean } | undefined;
-  r1min?: { megohm: number; overRange: boolean } | undefined;
-  r10min?: { megohm: number; overRange: boolean } | undefined;
-}
-
-/** Polarization index and absorption ratio (IEEE 43-2013). */
-function polarization(x: PolarizationInput, r40: number) {
-  const values: { polarizationIndex?: number; polarizationIndexIsBound?: boolean; absorptionRatio?: number } = {};
-  const { r30s, r1min, r10min } = x;
-  if (r30s && r1min && !r30s.overRange && !r1min.overRange && r30s.megohm > 0)
-    values.absorptionRatio = r1min.megohm / r30s.megohm;
-  const none = (text: string, verdict: Verdict = 'pass', met?: boolean) => ({ values, text, verdict, met });
-  if (!r10min || !r1min || r1min.overRange || !(r10min.megohm > 0)) return none('');
-  const pi = r10min.megohm / r1min.megohm;
-  values.polarizationIndex = pi;
-  values.polarizationIndexIsBound = r10min.overRange;
-  const wanted = x.insulationClass === 'A' ? 1.5 : x.insulationClass === 'E' ? undefined : 2;
-  const say = ` PI ${r10min.overRange ? 'above ' : ''}${formatNumber(pi, 3)}`;
-  if (x.kind === 'field') return none(`${say}, not judged for fields.`);
-  const most = limit('ir.noIndexAboveMegohm', x.limits);
-  if (r40 > most) return none(`${say}, not judged: R above ${most} MΩ (IEEE 43).`);
-  if (pi < 1 && !r10min.overRange)
-    return none(`${say}: falling resistance, wet, dirty, or reading unsteady.`, 'attention', false);
-  const random = x.kind === 'random-wound' && (x.ratedV ?? 0) < 1000;
-  const enough = limit('ir.randomNoIndexMegohm', x.limits);
-  if (random && r40 >= enough) return none(`${say}, not judged: random-wound with R at 40 °C of ${enough} MΩ or more.`);
-  if (wanted === undefined) return none(`${say}, recorded; class E has no agreed figure.`);
-  if (r10min.overRange && pi < wanted)
-    return none(`${say}: the bound is below the wanted ${wanted}; PI cannot be judged.`);
-  const dry = limit('ir.oldIndexHigh', x.limits);
-  if (x.system === 'thermoplastic' && pi > dry)
-    return none(`${say}, above ${dry} on old insulation: possibly dried out and brittle.`, 'attention', true);
-  if (pi >= wanted) return none(`${say}, at least ${wanted} wanted.`, 'pass', true);
-  return none(`${say}, below ${wanted} (IEEE 43).`, (x.ratedKVA ?? 0) > 10_000 ? 'fail' : 'attention', false);
-}
-
 const megohm = (name: string, label: string, o: { required?: true; hint?: string } = {}): FieldSpec => ({
   name,
   label,
-  read: { kind: 'quantity', dimension: 'insulation', unit: 'MΩ', min: 0, overRange: true },
+  read: { kind: 'quantity', dimension: 'insulation', unit: 'MΩ', min: 0, overRange: true, underRange: true },
   ...o,
 });
 const megohmOf = (values: Readonly<Record<string, FieldValue>>, name: string) => {
   const value = num(values, name);
-  return value === undefined ? undefined : { megohm: value, overRange: values[`${name}OverRange`] === true };
+  return value === undefined
+    ? undefined
+    : {
+        megohm: value,
+        overRange: values[`${name}OverRange`] === true,
+        underRange: values[`${name}UnderRange`] === true,
+      };
 };
 
 /** Insulation resistance in the test matrix. */
@@ -306,9 +222,9 @@ export const insulationResistanceTest: TestKind = {
   fields: [
     quantity('testV', 'Test voltage, DC', 'voltage', 'V', need),
     megohm('r30s', 'after 30 s'),
-    megohm('r1min', 'after 1 min', { required: true, hint: '>2000 when the instrument is over its range' }),
+    megohm('r1min', 'after 1 min', { required: true, hint: '>2000 over the range of the instrument, <0.1 below it' }),
     megohm('r10min', 'after 10 min'),
-    celsius('windingC', 'Winding temperature', need),
+    celsius('windingC', 'Winding temperature'),
     celsius('airC', 'Air temperature'),
     quantity('humidity', 'Humidity', 'percent', '%'),
     choice('measured', 'Measured', ['whole winding', 'one phase, others earthed', 'one phase, others guarded'], need),
@@ -316,6 +232,10 @@ export const insulationResistanceTest: TestKind = {
     choice('system', 'Insulation', ['thermosetting', 'thermoplastic'], need),
     text('instrument', 'Instrument', need),
   ],
+  lacks: (v) =>
+    v['windingC'] === undefined && v['r1minUnderRange'] !== true
+      ? { field: 'windingC', message: 'Winding temperature is needed.' }
+      : undefined,
   input: (v, c) => ({
     kind: v['kind'],
     system: v['system'],

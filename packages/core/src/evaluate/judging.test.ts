@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { operation } from '../process/operations.ts';
 import { routeFor } from '../process/routes.ts';
-import { judgeStage, judgingContext, standingTests, testStagesOf, type KeptTest } from './judging.ts';
-import { requiredTests, testKind, TEST_KINDS, wantedAt } from './tests.ts';
+import { judgeStage, judgingContext, standingTests, testedOf, testStagesOf, type KeptTest } from './judging.ts';
+import { fieldsFor, requiredTests, testKind, TEST_KINDS, testsFor, wantedAt } from './tests.ts';
 
 const record = (turns: number) => ({
   slots: 36,
@@ -72,7 +72,7 @@ describe('what a test is judged with', () => {
       strandsInHand: 2,
     });
     expect(input('windingResistance', { ab: 1 }, asFound)).toMatchObject({
-      planned20Ohm: undefined,
+      planned20Ohm: asFound.figures?.lineResistance20Ohm,
       newWinding: false,
     });
     expect(input('insulationResistance', { r1min: 900, r1minOverRange: true })).toMatchObject({
@@ -174,5 +174,62 @@ describe('the test stages of a route', () => {
     ['overhaul', 'stator only', ['IN', 'VC', 'FI']],
   ] as const)('%s, %s: %j', (route, came, stages) => {
     expect(testStagesOf(routeFor(route, came, 'dip'))).toEqual(stages);
+  });
+});
+
+describe('tests by the kind of machine', () => {
+  const names = (nameplate: object, kind: string | undefined, auxKind?: string) => {
+    const kept = kind ? { record: { kind, ...(auxKind ? { auxKind } : {}) } } : null;
+    return testsFor(testedOf(nameplate, kept, null))
+      .map((k) => k.id)
+      .filter((id) => !['insulationResistance', 'surge', 'polarity', 'highPotential', 'rotorSwing'].includes(id));
+  };
+  it.each([
+    [{}, undefined, undefined, ['windingResistance', 'noLoadRun']],
+    [{ phases: '1' }, undefined, undefined, ['singlePhaseResistance', 'capacitor', 'startSwitch', 'noLoadSingle']],
+    [{}, 'single-phase', 'split phase', ['singlePhaseResistance', 'startSwitch', 'noLoadSingle']],
+    [{}, 'single-phase', 'capacitor run', ['singlePhaseResistance', 'capacitor', 'noLoadSingle']],
+    [{}, 'single-phase', 'capacitor start', ['singlePhaseResistance', 'capacitor', 'startSwitch', 'noLoadSingle']],
+    [{}, 'two-speed', undefined, ['windingResistance', 'noLoadLow', 'noLoadHigh']],
+    [
+      { rotorVoltageV: 180 },
+      'three-phase',
+      undefined,
+      ['windingResistance', 'rotorResistance', 'ringVoltage', 'noLoadRun'],
+    ],
+    [{ rotorCurrentA: 18 }, undefined, undefined, ['windingResistance', 'rotorResistance', 'ringVoltage', 'noLoadRun']],
+    [{ machine: 'permanent magnet' }, 'tooth-coil', undefined, ['windingResistance', 'noLoadRun']],
+  ])('%j, %s %s', (nameplate, kind, auxKind, ids) => {
+    expect(names(nameplate, kind, auxKind)).toEqual(ids);
+  });
+  it('a single-phase stage waits for main and auxiliary, not for three pairs', () => {
+    const tested = testedOf({ phases: '1' }, null, null);
+    const wanted = requiredTests('AC', 'whole motor', tested).map((k) => k.id);
+    expect(wanted).toContain('singlePhaseResistance');
+    expect(wanted).not.toContain('windingResistance');
+    const judged = judgeStage(
+      { kind: 'tests', stage: 'AC', passes: 'when passed' } as never,
+      'whole motor',
+      wanted.map((kind, i) => ({
+        id: String(i),
+        stage: 'AC',
+        kind,
+        verdict: 'pass',
+        reason: '',
+        supersedes: null,
+        signed: null,
+      })),
+      tested,
+    );
+    expect(judged.verdict).toBe('pass');
+  });
+  it('six leads are asked how they were read, three are not', () => {
+    const fields = (leads: string) =>
+      fieldsFor(testKind('windingResistance') as never, {
+        machine: 'three-phase',
+        record: { kind: 'three-phase', leads } as never,
+      }).map((f) => f.name);
+    expect(fields('6')).toContain('reading');
+    expect(fields('3')).not.toContain('reading');
   });
 });

@@ -1,16 +1,18 @@
 import { runCalculation, type CalculationResult } from '../calculation.ts';
 import type { ShopLimits } from '../limits/limits.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
-import { FIRST_PART, type PartKind } from '../machine/parts.ts';
+import { FIRST_PART, type PartKind, WINDING_PARTS, type WindingPart } from '../machine/parts.ts';
 import { TEST_STAGE_TITLES, TEST_STAGES, type Decider, type TestStage } from '../process/operation.ts';
 import { operation } from '../process/operations.ts';
 import { ROUTES, type RouteGraph, type RouteId, type WhatCame } from '../process/routes.ts';
 import type { FieldValue } from '../quantity/fields.ts';
 import { combineVerdicts, type Judged, type Verdict } from '../verdict.ts';
 import { windingFigures } from '../winding/figures.ts';
+import { plateOfPart } from '../winding/parts.ts';
 import { windingRecordSchema, type WindingRecord } from '../winding/record.ts';
-import type { JudgingContext, TestKind } from './testKind.ts';
-import { requiredTests } from './tests.ts';
+import { machineKindOf } from '../machine/machineKind.ts';
+import type { JudgingContext, Tested, TestKind } from './testKind.ts';
+import { PLAIN, requiredTests } from './tests.ts';
 
 /** Whether a test is judged against the released plan (a rewound winding) or against the winding as found. */
 export function judgedByPlan(stage: TestStage, rewound: boolean): boolean {
@@ -35,6 +37,8 @@ export function judgingContext(x: {
   nameplate: Nameplate;
   found: KeptWinding | null;
   plan: KeptWinding | null;
+  /** the winding of a slip-ring rotor, where it is recorded */
+  rotor?: KeptWinding | null | undefined;
   limits: ShopLimits;
   calibrationExpired: boolean;
 }): JudgingContext {
@@ -42,10 +46,14 @@ export function judgingContext(x: {
   const newWinding = judgedByPlan(x.stage, rewound);
   const kept = newWinding ? (x.plan ?? x.found) : x.found;
   const record: WindingRecord | undefined = kept ? windingRecordSchema.parse(kept.record) : undefined;
-  const nameplate = kept?.redesign?.nameplate ?? x.nameplate;
+  const part = x.part ?? FIRST_PART;
+  const whole = kept?.redesign?.nameplate ?? x.nameplate;
+  const nameplate = isWindingPart(part) ? plateOfPart(whole, part) : whole;
   return {
     nameplate,
     record,
+    machine: machineKindOf(whole, part === FIRST_PART ? record : undefined),
+    rotor: x.rotor ? windingRecordSchema.parse(x.rotor.record) : undefined,
     figures: record ? runCalculation(windingFigures, { record, nameplate }, { working: 'none' }).values : undefined,
     stage: x.stage,
     rewound,
@@ -53,6 +61,17 @@ export function judgingContext(x: {
     limits: x.limits,
     calibrationExpired: x.calibrationExpired,
   };
+}
+
+/** Whether a part has a winding with a record of its own. */
+export const isWindingPart = (part: PartKind): part is WindingPart =>
+  (WINDING_PARTS as readonly string[]).includes(part);
+
+/** What is tested, from the plate and the stator's winding as found and as planned: decides which tests there are. */
+export function testedOf(nameplate: Nameplate, found: KeptWinding | null, plan: KeptWinding | null): Tested {
+  const kept = plan ?? found;
+  const record = kept ? windingRecordSchema.parse(kept.record) : undefined;
+  return { machine: machineKindOf(kept?.redesign?.nameplate ?? nameplate, record), record };
 }
 
 export interface TestJudgement {
@@ -115,9 +134,10 @@ export function judgeStage(
   decider: Extract<Decider, { kind: 'tests' }>,
   came: WhatCame,
   tests: readonly KeptTest[],
+  tested: Tested = PLAIN,
 ): Judged {
   const standing = standingTests(tests, decider.stage);
-  const parts = requiredTests(decider.stage, came).map((kind): Judged => {
+  const parts = requiredTests(decider.stage, came, tested).map((kind): Judged => {
     const last = standing.get(kind.id);
     if (!last)
       return { verdict: 'cannot judge', reason: `${kind.title} (${TEST_STAGE_TITLES[decider.stage]}) is not done.` };

@@ -19,8 +19,8 @@ export interface Measurement {
   /** in the dimension's base unit */
   value: number;
   unit: string;
-  /** the instrument was over its range: the value is a bound from below */
-  bound: 'above' | null;
+  /** the instrument was over or below its range: the true value lies above or below the one kept */
+  bound: 'above' | 'below' | null;
   /** as typed, with the unit a bare number was read in; null of what was derived */
   typed: string | null;
 }
@@ -43,7 +43,12 @@ export function measurementsOf(
         what: `${of}.${spec.name}`,
         value,
         unit: UNITS[spec.read.dimension][0]?.name ?? '',
-        bound: values[`${spec.name}OverRange`] === true ? 'above' : null,
+        bound:
+          values[`${spec.name}OverRange`] === true
+            ? 'above'
+            : values[`${spec.name}UnderRange`] === true
+              ? 'below'
+              : null,
         typed: typedWithUnit(spec, typed[spec.name] ?? '', defaults, value),
       },
     ];

@@ -3,13 +3,18 @@ import { defineCalculation } from '../calculation.ts';
 import { limit } from '../limits/limits.ts';
 import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
-import { combineVerdicts, type Judged, type Verdict } from '../verdict.ts';
+import { judgedTogether, judgeUpTo, notAbove, outOfCalibration, type Judged } from '../verdict.ts';
 import { unbalancePercent } from './windingResistance.ts';
 import { judgeVibration } from './vibration.ts';
 import type { Calculation } from '../calculation.ts';
 import { celsius, choice, need, quantity, text } from '../process/fieldKinds.ts';
-import { ratingOf } from '../winding/recordLayout.ts';
-import { num, type TestKind } from './testKind.ts';
+import type { MachineKind } from '../machine/machineKind.ts';
+import type { ShopLimits } from '../limits/limits.ts';
+import type { FieldSpec } from '../quantity/fields.ts';
+import { judgeBearings } from './bearings.ts';
+import { sayNoLoadNames } from './noLoadNames.ts';
+import { ratedAt, type Speed } from './ratedAt.ts';
+import { num, type JudgingContext, type Readings, type TestKind } from './testKind.ts';
 import { shaftHeightOf } from './vibration.ts';
 
 /**
@@ -56,7 +61,7 @@ const three = z.tuple([z.number(), z.number(), z.number()]);
 /** Calculation `evaluate.noLoadRun`. */
 export const noLoadRun = defineCalculation({
   id: 'evaluate.noLoadRun',
-  version: 2,
+  version: 3,
   title: 'No-load run: voltage and current unbalance, share of rated current, vibration, bearings',
   sources: [
     'NEMA MG 1 and IEC 60034-1 voltage unbalance (from memory)',
@@ -73,6 +78,8 @@ export const noLoadRun = defineCalculation({
     poles: z.int().min(2).optional(),
     lockedRotorRatio: z.number().positive().default(6),
     minutes: z.number().min(0).optional(),
+    expectedA: z.number().positive().optional().describe('no-load current from this winding and its gap'),
+    asFoundA: z.number().positive().optional().describe('no-load current at intake'),
     vibrationMmS: z.number().min(0).optional(),
     shaftHeightMm: z.number().positive().optional(),
     mounting: z.enum(['free', 'rigid']).optional().describe('left out: judged as rigid'),
@@ -92,6 +99,8 @@ export const noLoadRun = defineCalculation({
     explainableBySupplyPercent: z.number().optional(),
     derating: z.number().optional(),
     currentShare: z.number().optional(),
+    expectedA: z.number().optional(),
+    toExpected: z.number().optional(),
   }),
   example: { voltsV: [400, 388, 406], ampsA: [9.1, 8.6, 9.4], ratedV: 400, ratedA: 22, ratedW: 11000, poles: 4 },
   compute: (x, note) => {
@@ -137,7 +146,7 @@ export const noLoadRun = defineCalculation({
     });
     const values = { voltageUnbalancePercent: uUnb, negativeSequencePercent: vuf, currentUnbalancePercent: iUnb };
     const stop = limit('noLoad.voltageStopPercent', x.limits);
-    if (uUnb > stop)
+    if (!notAbove(uUnb, stop))
       return cannot(
         `Voltage unbalance ${formatNumber(uUnb, 3)} % is above ${stop} % (NEMA MG 1): stop, mend the supply first.`,
         values,
@@ -146,19 +155,19 @@ export const noLoadRun = defineCalculation({
     const passAt = limit('noLoad.currentPassPercent', x.limits);
     const failAt = limit('noLoad.currentFailPercent', x.limits);
     const explainable = x.ratedA === undefined ? undefined : (1.5 * uUnb * x.lockedRotorRatio * x.ratedA) / meanI;
-    if (iUnb <= passAt) {
+    if (notAbove(iUnb, passAt)) {
       const [a, b] = formatAgainst(iUnb, passAt);
       parts.push({
         verdict: 'pass',
         reason: `Current unbalance ${a} %, at most ${b} % (common practice), at ${formatNumber(uUnb, 2)} % voltage unbalance.`,
       });
-    } else if (explainable !== undefined && iUnb <= explainable) {
+    } else if (explainable !== undefined && notAbove(iUnb, explainable)) {
       parts.push({
         verdict: 'cannot judge',
         reason: `Current unbalance ${formatNumber(iUnb, 3)} %, but the supply's ${formatNumber(uUnb, 3)} % alone could make ${formatNumber(explainable, 3)} %: run with the leads rotated.`,
       });
     } else {
-      const verdict: Verdict = iUnb <= failAt ? 'attention' : 'fail';
+      const verdict = notAbove(iUnb, failAt) ? 'attention' : 'fail';
       const [a, b] = formatAgainst(iUnb, failAt);
       parts.push({
         verdict,
@@ -166,30 +175,15 @@ export const noLoadRun = defineCalculation({
       });
     }
     let derating: number | undefined;
-    if (uUnb > limit('noLoad.voltageAttentionPercent', x.limits)) {
+    if (!notAbove(uUnb, limit('noLoad.voltageAttentionPercent', x.limits))) {
       derating = deratingFactor(uUnb);
       parts.push({
         verdict: 'attention',
         reason: `Voltage unbalance ${formatNumber(uUnb, 3)} %: derate to ${formatNumber(derating ?? 0, 3)} (NEMA curve, from memory).`,
       });
     }
-    let share: number | undefined;
-    if (x.ratedA !== undefined && x.poles !== undefined) {
-      if (x.ratedV !== undefined && Math.abs(meanU - x.ratedV) > 0.05 * x.ratedV) {
-        parts.push({
-          verdict: 'cannot judge',
-          reason: `Run at ${formatNumber(meanU, 4)} V; within 5 % of ${x.ratedV} V is needed to judge the size of the current.`,
-        });
-      } else {
-        share = meanI / x.ratedA;
-        const [low, high] = usualNoLoadShare(x.poles, x.ratedW ?? 1e9);
-        const inside = share >= low && share <= high;
-        parts.push({
-          verdict: inside ? 'pass' : 'attention',
-          reason: `Mean current ${formatNumber(share, 2)} of rated; ${low} to ${high} is usual for ${x.poles} poles (common practice).${inside ? '' : share > high ? ' High: too few turns, wrong connection, overvoltage or a large gap.' : ' Low: too many turns.'}`,
-        });
-      }
-    }
+    const size = currentSize({ ...x, meanU, meanI });
+    parts.push(...size.parts);
     if (x.vibrationMmS !== undefined)
       parts.push(
         judgeVibration({
@@ -200,91 +194,157 @@ export const noLoadRun = defineCalculation({
           limits: x.limits,
         }),
       );
-    for (const [name, c] of [
-      ['Drive-end', x.bearingDriveC],
-      ['Opposite-end', x.bearingOtherC],
-    ] as const) {
-      if (c === undefined) continue;
-      const rise = x.ambientC === undefined ? undefined : c - x.ambientC;
-      const most = limit('noLoad.bearingMaxC', x.limits);
-      const verdict: Verdict =
-        c > most || (rise !== undefined && rise > limit('noLoad.bearingRiseAttentionK', x.limits))
-          ? 'fail'
-          : rise !== undefined && rise > limit('noLoad.bearingRisePassK', x.limits)
-            ? 'attention'
-            : 'pass';
-      parts.push({
-        verdict,
-        reason: `${name} bearing ${formatNumber(c, 3)} °C${rise === undefined ? '' : `, ${formatNumber(rise, 3)} K above the air`}.`,
-      });
-    }
-    if (x.calibrationExpired) parts.push({ verdict: 'attention', reason: 'The instrument is out of calibration.' });
-    const verdict = combineVerdicts(parts.map((p) => p.verdict));
+    parts.push(...judgeBearings(x), ...outOfCalibration(x.calibrationExpired));
     return {
-      verdict,
-      reason: [...parts.filter((p) => p.verdict === verdict), ...parts.filter((p) => p.verdict !== verdict)]
-        .map((p) => p.reason)
-        .join(' '),
+      ...judgedTogether(parts),
       ...values,
       ...(explainable === undefined ? {} : { explainableBySupplyPercent: explainable }),
       ...(derating === undefined ? {} : { derating }),
-      ...(share === undefined ? {} : { currentShare: share }),
+      ...size.values,
     };
   },
 });
 
+/** How large the current is: against this winding's own, as found, and the usual share of rated. */
+function currentSize(x: {
+  meanU: number;
+  meanI: number;
+  ratedV?: number | undefined;
+  ratedA?: number | undefined;
+  ratedW?: number | undefined;
+  poles?: number | undefined;
+  expectedA?: number | undefined;
+  asFoundA?: number | undefined;
+  limits: ShopLimits;
+}): { parts: Judged[]; values: { currentShare?: number; expectedA?: number; toExpected?: number } } {
+  const usual = x.poles === undefined ? undefined : usualNoLoadShare(x.poles, x.ratedW ?? 1e9);
+  if (x.ratedA === undefined && x.expectedA === undefined) return { parts: [], values: {} };
+  const off = limit('noLoad.voltageOffPercent', x.limits);
+  if (x.ratedV !== undefined && !notAbove(100 * Math.abs(x.meanU / x.ratedV - 1), off))
+    return {
+      parts: [
+        {
+          verdict: 'cannot judge',
+          reason: `Run at ${formatNumber(x.meanU, 4)} V; within ${off} % of ${x.ratedV} V is needed to judge the size of the current.`,
+        },
+      ],
+      values: {},
+    };
+  const share = x.ratedA === undefined ? undefined : x.meanI / x.ratedA;
+  const values = share === undefined ? {} : { currentShare: share };
+  const sayShare = `Mean current ${formatNumber(x.meanI, 3)} A${share === undefined ? '' : `, ${formatNumber(share, 2)} of rated`}`;
+  if (x.expectedA !== undefined) {
+    const ratio = x.meanI / x.expectedA;
+    const band = limit('noLoad.expectedBandPercent', x.limits);
+    const inside = notAbove(100 * Math.abs(ratio - 1), band);
+    return {
+      parts: [
+        {
+          verdict: inside ? 'pass' : 'attention',
+          reason: `${sayShare}; ${formatNumber(x.expectedA, 3)} A expected from this winding and its gap, ± ${band} % (common practice).${inside ? '' : sayNoLoadNames(ratio, 'this winding and its gap')}`,
+        },
+      ],
+      values: { ...values, expectedA: x.expectedA, toExpected: ratio },
+    };
+  }
+  if (usual === undefined || share === undefined || x.ratedA === undefined) return { parts: [], values };
+  const [low, high] = usual;
+  const inside = notAbove(low, share) && notAbove(share, high);
+  const expected = x.asFoundA ?? (x.ratedA * (low + high)) / 2;
+  const ratio = x.meanI / expected;
+  return {
+    parts: [
+      {
+        verdict: inside ? 'pass' : 'attention',
+        reason: `${sayShare}; ${low} to ${high} is usual for ${x.poles} poles (common practice).${inside ? '' : sayNoLoadNames(ratio, x.asFoundA === undefined ? 'the middle of the usual band' : 'as found')}`,
+      },
+    ],
+    values: { ...values, toExpected: ratio },
+  };
+}
+
+/** Fields that every kind of no-load run has. */
+export const RUNNING_FIELDS: readonly FieldSpec[] = [
+  quantity('minutes', 'Run for', 'time', 'min'),
+  quantity('vibration', 'Vibration, worst', 'velocity', 'mm/s'),
+  choice('mounting', 'Mounted for the run', ['free', 'rigid']),
+  choice('vibrationGrade', 'Vibration grade', ['A', 'B']),
+  celsius('ambientC', 'Air temperature'),
+  celsius('bearingDrive', 'Drive-end bearing'),
+  celsius('bearingOther', 'Opposite-end bearing'),
+  text('instrument', 'Instrument', need),
+];
+
+/** What those fields give to the judgement. */
+export const runningInput = (v: Readings, c: JudgingContext) => ({
+  minutes: num(v, 'minutes'),
+  vibrationMmS: num(v, 'vibration'),
+  shaftHeightMm: shaftHeightOf(c.nameplate.frame),
+  mounting: v['mounting'],
+  vibrationGrade: v['vibrationGrade'],
+  ambientC: num(v, 'ambientC'),
+  bearingDriveC: num(v, 'bearingDrive'),
+  bearingOtherC: num(v, 'bearingOther'),
+});
+
+/** A no-load run of a three-phase machine; of two speeds each is a test of its own. */
+function noLoadTest(x: { id: string; title: string; machine: (kind: MachineKind) => boolean; speed: Speed }): TestKind {
+  return {
+    id: x.id,
+    title: x.title,
+    calculation: noLoadRun as unknown as Calculation,
+    derived: [
+      { name: 'currentShare', title: 'No-load current, share of rated', unit: '' },
+      { name: 'currentUnbalancePercent', title: 'Current unbalance', unit: '%' },
+      { name: 'voltageUnbalancePercent', title: 'Voltage unbalance', unit: '%' },
+    ],
+    for: ({ machine }) => x.machine(machine),
+    needsWholeMotor: true,
+    caution: 'Rotating: guard on, key secured. First start at reduced voltage.',
+    stages: { IN: 'optional', AA: 'required', FI: 'required' },
+    fields: [
+      quantity('u12', 'U 1–2', 'voltage', 'V', need),
+      quantity('u23', 'U 2–3', 'voltage', 'V', need),
+      quantity('u31', 'U 3–1', 'voltage', 'V', need),
+      quantity('i1', 'I 1', 'current', 'A', need),
+      quantity('i2', 'I 2', 'current', 'A', need),
+      quantity('i3', 'I 3', 'current', 'A', need),
+      quantity('power', 'Power', 'power', 'kW'),
+      ...RUNNING_FIELDS,
+    ],
+    input: (v, c) => {
+      const three = (a: string, b: string, d: string) => {
+        const list = [num(v, a), num(v, b), num(v, d)];
+        return list.includes(undefined) ? undefined : list;
+      };
+      return {
+        voltsV: three('u12', 'u23', 'u31'),
+        ampsA: three('i1', 'i2', 'i3'),
+        powerW: num(v, 'power'),
+        ...runningInput(v, c),
+        ...ratedAt(c, x.speed),
+      };
+    },
+  };
+}
+
 /** No-load run in the test matrix. */
-export const noLoadRunTest: TestKind = {
+export const noLoadRunTest = noLoadTest({
   id: 'noLoadRun',
   title: 'No-load run',
-  calculation: noLoadRun as unknown as Calculation,
-  derived: [
-    { name: 'currentShare', title: 'No-load current, share of rated', unit: '' },
-    { name: 'currentUnbalancePercent', title: 'Current unbalance', unit: '%' },
-    { name: 'voltageUnbalancePercent', title: 'Voltage unbalance', unit: '%' },
-  ],
-  needsWholeMotor: true,
-  caution: 'Rotating: guard on, key secured. First start at reduced voltage.',
-  stages: { IN: 'optional', AA: 'required', FI: 'required' },
-  fields: [
-    quantity('u12', 'U 1–2', 'voltage', 'V', need),
-    quantity('u23', 'U 2–3', 'voltage', 'V', need),
-    quantity('u31', 'U 3–1', 'voltage', 'V', need),
-    quantity('i1', 'I 1', 'current', 'A', need),
-    quantity('i2', 'I 2', 'current', 'A', need),
-    quantity('i3', 'I 3', 'current', 'A', need),
-    quantity('power', 'Power', 'power', 'kW'),
-    quantity('minutes', 'Run for', 'time', 'min'),
-    quantity('vibration', 'Vibration, worst', 'velocity', 'mm/s'),
-    choice('mounting', 'Mounted for the run', ['free', 'rigid']),
-    choice('vibrationGrade', 'Vibration grade', ['A', 'B']),
-    celsius('ambientC', 'Air temperature'),
-    celsius('bearingDrive', 'Drive-end bearing'),
-    celsius('bearingOther', 'Opposite-end bearing'),
-    text('instrument', 'Instrument', need),
-  ],
-  input: (v, c) => {
-    const rating = ratingOf(c.nameplate, c.record ?? { kind: 'three-phase' });
-    const three = (a: string, b: string, d: string) => {
-      const list = [num(v, a), num(v, b), num(v, d)];
-      return list.includes(undefined) ? undefined : list;
-    };
-    return {
-      voltsV: three('u12', 'u23', 'u31'),
-      ampsA: three('i1', 'i2', 'i3'),
-      powerW: num(v, 'power'),
-      minutes: num(v, 'minutes'),
-      vibrationMmS: num(v, 'vibration'),
-      shaftHeightMm: shaftHeightOf(c.nameplate.frame),
-      mounting: v['mounting'],
-      vibrationGrade: v['vibrationGrade'],
-      ambientC: num(v, 'ambientC'),
-      bearingDriveC: num(v, 'bearingDrive'),
-      bearingOtherC: num(v, 'bearingOther'),
-      ratedV: rating.voltageV,
-      ratedA: rating.currentA,
-      ratedW: c.nameplate.outputW,
-      poles: c.record?.poles ?? c.nameplate.poles,
-    };
-  },
-};
+  machine: (kind) => kind !== 'single-phase' && kind !== 'two-speed',
+  speed: 'only',
+});
+/** Two speeds: each with its own poles, connection and rated current. */
+export const noLoadLowTest = noLoadTest({
+  id: 'noLoadLow',
+  title: 'No-load run, low speed',
+  machine: (kind) => kind === 'two-speed',
+  speed: 'low',
+});
+export const noLoadHighTest = noLoadTest({
+  id: 'noLoadHigh',
+  title: 'No-load run, high speed',
+  machine: (kind) => kind === 'two-speed',
+  speed: 'high',
+});

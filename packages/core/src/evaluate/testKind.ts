@@ -1,6 +1,8 @@
 import type { Calculation } from '../calculation.ts';
 import type { ShopLimits } from '../limits/limits.ts';
+import type { MachineKind } from '../machine/machineKind.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
+import type { PartKind } from '../machine/parts.ts';
 import { need, notes, stated, text } from '../process/fieldKinds.ts';
 import type { TestStage } from '../process/operation.ts';
 import type { FieldSpec, FieldValue } from '../quantity/fields.ts';
@@ -14,6 +16,9 @@ export interface JudgingContext {
   record: WindingRecord | undefined;
   figures: WindingFigures | undefined;
   stage: TestStage;
+  machine: MachineKind;
+  /** the wound rotor's winding, where it is recorded */
+  rotor: WindingRecord | undefined;
   /** the route rewinds this part */
   rewound: boolean;
   /** it is the new winding that is measured */
@@ -22,7 +27,13 @@ export interface JudgingContext {
   calibrationExpired: boolean;
 }
 
-type Readings = Readonly<Record<string, FieldValue>>;
+/** The machine that is tested, as far as it decides which tests there are and what they read. */
+export interface Tested {
+  machine: MachineKind;
+  record: WindingRecord | undefined;
+}
+
+export type Readings = Readonly<Record<string, FieldValue>>;
 
 /** A test of the matrix: its fields, what it is judged with, its calculation, and where it belongs. One file each. */
 export interface TestKind {
@@ -36,6 +47,14 @@ export interface TestKind {
   readonly input?: (values: Readings, context: JudgingContext) => Record<string, unknown>;
   /** figures of the result that are worth comparing over stages, visits and motors */
   readonly derived?: readonly { name: string; title: string; unit: string }[];
+  /** machines it is meant for; every one where nothing is said */
+  readonly for?: (tested: Tested) => boolean;
+  /** fields that this machine has no use for */
+  readonly hides?: (tested: Tested) => readonly string[];
+  /** what a form still lacks that no single field can tell: the field and a sentence */
+  readonly lacks?: (values: Readings) => { field: string; message: string } | undefined;
+  /** the part whose winding is read, where it is not the stator's */
+  readonly part?: PartKind;
   /** only a whole motor can be run */
   readonly needsWholeMotor?: true;
   /** what is usually read, filled in when the entry opens */

@@ -1,23 +1,37 @@
 import type { WhatCame } from '../process/routes.ts';
 import { highPotentialTest } from './highPotential.ts';
 import { insulationResistanceTest } from './insulationResistance.ts';
-import { noLoadRunTest } from './noLoadRun.ts';
+import { capacitorTest } from './capacitor.ts';
+import { noLoadHighTest, noLoadLowTest, noLoadRunTest } from './noLoadRun.ts';
+import { noLoadSingleTest } from './noLoadSingle.ts';
+import { ringVoltageTest } from './ringVoltage.ts';
+import { rotorResistanceTest } from './rotorResistance.ts';
+import { singlePhaseResistanceTest } from './singlePhaseResistance.ts';
+import { startSwitchTest } from './startSwitch.ts';
 import { polarityTest } from './polarity.ts';
 import { rotorSwingTest } from './rotorSwing.ts';
 import { surgeTest } from './surge.ts';
-import type { TestKind } from './testKind.ts';
+import type { Tested, TestKind } from './testKind.ts';
 import { windingResistanceTest } from './windingResistance.ts';
 import type { TestStage } from '../process/operation.ts';
 
 /** Every test of the matrix, in the order of stress: resistance, insulation resistance, surge, high potential. */
 export const TEST_KINDS: readonly TestKind[] = [
   windingResistanceTest,
+  singlePhaseResistanceTest,
+  rotorResistanceTest,
   insulationResistanceTest,
   surgeTest,
   polarityTest,
   highPotentialTest,
   rotorSwingTest,
+  ringVoltageTest,
+  capacitorTest,
+  startSwitchTest,
   noLoadRunTest,
+  noLoadLowTest,
+  noLoadHighTest,
+  noLoadSingleTest,
 ];
 
 /** The test of an id, or undefined. */
@@ -25,13 +39,33 @@ export function testKind(id: string): TestKind | undefined {
   return TEST_KINDS.find((t) => t.id === id);
 }
 
-/** Whether the matrix wants a test at a stage, for what came in: a stator alone is not run, a rotor alone has no winding. */
-export function wantedAt(kind: TestKind, stage: TestStage, came: WhatCame): 'required' | 'optional' | undefined {
-  if (came === 'rotor only' || (kind.needsWholeMotor && came !== 'whole motor')) return undefined;
-  return kind.stages[stage];
+/** A machine of which nothing special is known. */
+export const PLAIN: Tested = { machine: 'three-phase', record: undefined };
+
+/** Tests that this machine can have, whatever the stage. */
+export const testsFor = (tested: Tested): TestKind[] => TEST_KINDS.filter((kind) => kind.for?.(tested) ?? true);
+
+/** The fields of a test that this machine has a use for. */
+export function fieldsFor(kind: TestKind, tested: Tested): TestKind['fields'] {
+  const hidden = kind.hides?.(tested) ?? [];
+  return hidden.length === 0 ? kind.fields : kind.fields.filter((f) => !hidden.includes(f.name));
 }
 
-/** Tests that a stage needs before its operation can pass, for what came in. */
-export function requiredTests(stage: TestStage, came: WhatCame = 'whole motor'): TestKind[] {
-  return TEST_KINDS.filter((kind) => wantedAt(kind, stage, came) === 'required');
+/**
+ * Whether the matrix wants a test at a stage, for the machine and for what came in: a stator alone is not run, a rotor alone has no
+ * winding.
+ */
+export function wantedAt(
+  kind: TestKind,
+  stage: TestStage,
+  came: WhatCame,
+  tested: Tested = PLAIN,
+): 'required' | 'optional' | undefined {
+  if (came === 'rotor only' || (kind.needsWholeMotor && came !== 'whole motor')) return undefined;
+  return (kind.for?.(tested) ?? true) ? kind.stages[stage] : undefined;
+}
+
+/** Tests that a stage needs before its operation can pass, for the machine and for what came in. */
+export function requiredTests(stage: TestStage, came: WhatCame = 'whole motor', tested: Tested = PLAIN): TestKind[] {
+  return TEST_KINDS.filter((kind) => wantedAt(kind, stage, came, tested) === 'required');
 }

@@ -1,12 +1,17 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
 import { limit } from '../limits/limits.ts';
+import type { ShopLimits } from '../limits/limits.ts';
 import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
-import { combineVerdicts, notAbove, type Judged, type Verdict } from '../verdict.ts';
+import { judgedTogether, judgeUpTo, notAbove, outOfCalibration, type Judged } from '../verdict.ts';
 import { CONDUCTORS, temperatureFactor } from '../winding/copper.ts';
 import type { Calculation } from '../calculation.ts';
-import { celsius, need, quantity, text } from '../process/fieldKinds.ts';
+import type { FieldValue } from '../quantity/fields.ts';
+import { isFormWound } from '../winding/record.ts';
+import { runningConnection } from '../winding/recordLayout.ts';
+import { celsius, choice, need, orOpen, quantity, text } from '../process/fieldKinds.ts';
+import { expectedReading, namePattern, nameRatio, READING_KINDS, type ReadingKind } from './resistanceRatio.ts';
 import { EARTH, num, type TestKind } from './testKind.ts';
 
 /** Largest deviation from the mean, per cent of the mean. (max − min)/mean is a different number and never used. */
@@ -28,16 +33,44 @@ export function deltaPhases(ab: number, bc: number, ca: number): [number, number
   return [q / c, q / a, q / b];
 }
 
+const PAIRS = ['ab', 'bc', 'ca'] as const;
+const LEADS = { ab: 'T1–T2', bc: 'T2–T3', ca: 'T3–T1' } as const;
+const PHASES = { ab: 'T1–T4', bc: 'T2–T5', ca: 'T3–T6' } as const;
+
+/** What readings over the range of the instrument say. */
+function openCircuit(open: readonly (typeof PAIRS)[number][], reading: ReadingKind): Judged {
+  const named = (names: Readonly<Record<string, string>>) => open.map((p) => names[p]).join(', ');
+  if (reading === 'phase by phase')
+    return { verdict: 'fail', reason: `Open: ${named(PHASES)}. Find the open joint before anything else.` };
+  if (open.length === 1)
+    return {
+      verdict: 'cannot judge',
+      reason: `${named(LEADS)} reads open but the two other pairs do not: no winding gives that. Read the three again.`,
+    };
+  if (open.length === 3)
+    return { verdict: 'fail', reason: 'All three pairs read open: leads not connected, or more than one phase open.' };
+  const whole = PAIRS.find((p) => !open.includes(p));
+  const lead = whole === 'ab' ? 'T3' : whole === 'bc' ? 'T1' : 'T2';
+  return { verdict: 'fail', reason: `${named(LEADS)} read open: the phase of ${lead} of a wye is open.` };
+}
+
 /** Calculation `evaluate.windingResistance`. */
 export const windingResistance = defineCalculation({
   id: 'evaluate.windingResistance',
-  version: 1,
+  version: 2,
   title: 'Winding resistance: corrected, phases solved, unbalance, against the plan',
   sources: ['IEC 60034-1 (k = 235), IEEE (234.5)', 'phase solution derived', 'limits: common practice'],
   input: z.strictObject({
+    reading: z
+      .enum(READING_KINDS)
+      .default('lead to lead')
+      .describe('pairs T1–T2, T2–T3, T3–T1, or phases T1–T4, T2–T5, T3–T6'),
     abOhm: z.number().optional(),
     bcOhm: z.number().optional(),
     caOhm: z.number().optional(),
+    open: z.array(z.enum(PAIRS)).default([]).describe('readings over the range of the instrument'),
+    throughBrushes: z.boolean().default(false).describe('slip rings read through their brushes'),
+    othersOpen: z.boolean().optional().describe('phase by phase: every other pair of the six leads is open'),
     windingC: z.number().min(-40).max(250).optional(),
     ambientC: z.number().min(-60).max(100).optional(),
     connection: z.enum(['wye', 'delta']).optional(),
@@ -46,7 +79,11 @@ export const windingResistance = defineCalculation({
     referenceC: z.number().default(20),
     windingKind: z.enum(['random-wound', 'form-wound']).default('random-wound'),
     resolutionOhm: z.number().min(0).optional().describe('one digit of the instrument'),
-    planned20Ohm: z.number().positive().optional().describe('predicted lead to lead at 20 °C'),
+    planned20Ohm: z.number().positive().optional().describe('predicted at 20 °C, for the kind of reading'),
+    plannedBy: z
+      .enum(['wye', 'delta'])
+      .optional()
+      .describe('connection of the plan; that of the reading where left out'),
     meanTurnEstimated: z.boolean().default(false).describe('mean turn length from geometry only'),
     newWinding: z.boolean().default(false),
     strandsInHand: z.int().min(1).optional(),
@@ -66,12 +103,23 @@ export const windingResistance = defineCalculation({
   }),
   example: { abOhm: 1.012, bcOhm: 1.034, caOhm: 1.021, windingC: 18.5, connection: 'wye' },
   compute: (x, note) => {
-    const { abOhm: ab, bcOhm: bc, caOhm: ca } = x;
+    const { abOhm: ab, bcOhm: bc, caOhm: ca, reading } = x;
     const cannot = (reason: string) => ({ verdict: 'cannot judge' as const, reason });
+    const phaseWise = reading === 'phase by phase';
+    if (phaseWise && x.othersOpen === false)
+      return {
+        verdict: 'fail' as const,
+        reason:
+          'Leads of different phases are joined: the marks are wrong or links were left on. Sort the leads by continuity before anything is read.',
+      };
+    if (x.throughBrushes) return cannot('Brushes and their contact lie in the path: lift them and read on the rings.');
+    if (x.open.length > 0) return openCircuit(x.open, reading);
     if (ab === undefined || bc === undefined || ca === undefined)
-      return cannot('All three lead-to-lead readings are needed.');
+      return cannot(`All three readings are needed, ${phaseWise ? 'one of each phase' : 'lead to lead'}.`);
     if (!(ab > 0 && bc > 0 && ca > 0))
-      return cannot('Every reading must be above zero; an open circuit is entered as a stated test.');
+      return cannot('Every reading must be above zero; an open pair is typed as above the range, for example >200.');
+    if (phaseWise && x.othersOpen === undefined)
+      return cannot('Phase by phase, say first whether every other pair of the six leads is open.');
     if (x.windingC === undefined)
       return cannot('The winding temperature is needed: copper changes by 0.4 % for each kelvin.');
     const k = x.material === 'aluminium' ? CONDUCTORS.aluminium.temperatureConstantC : x.constantC;
@@ -89,7 +137,7 @@ export const windingResistance = defineCalculation({
       source: k === 235 ? 'IEC 60034-1' : k === 234.5 ? 'IEEE 112' : 'IEC 60034-1, aluminium',
     });
     note?.({
-      name: 'Unbalance, lead to lead',
+      name: `Unbalance, ${phaseWise ? 'over phases' : 'lead to lead'}`,
       symbol: '',
       formula: '100 max|R − mean| / mean',
       numbers: `${ab}, ${bc}, ${ca}; mean ${mean.toPrecision(6)}`,
@@ -107,9 +155,14 @@ export const windingResistance = defineCalculation({
         reason: `One digit of the instrument is ${formatNumber((100 * x.resolutionOhm) / mean, 2)} % of the reading; at most half the limit of ${passAt} % is needed to judge the unbalance. Use a finer range.`,
       });
     }
-    const phases =
-      x.connection === 'wye' ? wyePhases(ab, bc, ca) : x.connection === 'delta' ? deltaPhases(ab, bc, ca) : undefined;
-    if (x.connection && (!phases || phases.some((p) => p <= 0))) {
+    const phases = phaseWise
+      ? undefined
+      : x.connection === 'wye'
+        ? wyePhases(ab, bc, ca)
+        : x.connection === 'delta'
+          ? deltaPhases(ab, bc, ca)
+          : undefined;
+    if (x.connection && !phaseWise && (!phases || phases.some((p) => p <= 0))) {
       return {
         ...cannot(
           'The three readings cannot come from one winding: one is larger than the other two together allow. Repeat them.',
@@ -138,10 +191,13 @@ export const windingResistance = defineCalculation({
         ? ` Phases ${phases.map((p) => formatNumber(p, 4)).join(', ')} Ω, unbalance ${formatNumber(phaseUnbalance, 3)} %.`
         : '';
     const [u1, l1] = formatAgainst(unbalance, unbalance <= passAt ? passAt : failAt);
-    const verdict: Verdict = notAbove(unbalance, passAt) ? 'pass' : notAbove(unbalance, failAt) ? 'attention' : 'fail';
+    const verdict = judgeUpTo(unbalance, passAt, failAt);
+    const pattern = notAbove(unbalance, limit('resistance.patternPercent', x.limits))
+      ? undefined
+      : namePattern([ab, bc, ca], x.limits);
     parts.push({
       verdict,
-      reason: `Unbalance lead to lead ${u1} %, ${verdict === 'fail' ? 'above' : 'at most'} ${l1} % (${x.windingKind}, common practice).${which}`,
+      reason: `Unbalance ${phaseWise ? 'over phases' : 'lead to lead'} ${u1} %, ${verdict === 'fail' ? 'above' : 'at most'} ${l1} % (${x.windingKind}, common practice).${which}${pattern && !phaseWise ? ` ${pattern}` : ''}`,
     });
     let against: number | undefined;
     const correctedMean = mean * factor;
@@ -157,21 +213,27 @@ export const windingResistance = defineCalculation({
         unit: '%',
         source: 'derived',
       });
-      const p = limit('resistance.planPassPercent', x.limits);
-      const f = limit('resistance.planFailPercent', x.limits);
-      const off = Math.abs(against);
-      if (x.newWinding) {
-        const hard: Verdict = notAbove(off, p)
-          ? 'pass'
-          : notAbove(off, f) || x.meanTurnEstimated
-            ? 'attention'
-            : 'fail';
-        const [a, b] = formatAgainst(off, off <= p ? p : f);
+      const patterned = !notAbove(unbalance, limit('resistance.patternPercent', x.limits));
+      const name = patterned
+        ? undefined
+        : nameRatio(at20 / x.planned20Ohm, {
+            reading,
+            connection: x.plannedBy ?? x.connection ?? 'wye',
+            limits: x.limits,
+          });
+      const told = `${formatNumber(at20, 4)} Ω at 20 °C against ${formatNumber(x.planned20Ohm, 4)} Ω ${x.newWinding ? 'planned' : 'by the record'}`;
+      if (name?.wrong === 'reading')
         parts.push({
-          verdict: hard,
-          reason: `${formatNumber(at20, 4)} Ω at 20 °C against ${formatNumber(x.planned20Ohm, 4)} Ω planned: ${a} % off, ${off <= (hard === 'pass' ? p : f) ? 'within' : 'above'} ${b} % (common practice).${clue(at20 / x.planned20Ohm, x.strandsInHand)}${x.meanTurnEstimated && off > p ? ' The mean turn was only estimated.' : ''}`,
+          verdict: 'cannot judge',
+          reason: `${told}, ratio ${formatNumber(at20 / x.planned20Ohm, 4)}: the readings look like ${name.says}. Change the kind of reading, or read again?`,
         });
-      }
+      else if (name)
+        parts.push({
+          verdict: x.newWinding ? 'fail' : 'attention',
+          reason: `${told}, ratio ${formatNumber(at20 / x.planned20Ohm, 4)}: ${name.says}.`,
+        });
+      else if (x.newWinding)
+        parts.push(againstPlan({ ...x, told, off: Math.abs(against), ratio: at20 / x.planned20Ohm }));
     }
     if (x.material === 'mixed')
       parts.push({ verdict: 'attention', reason: 'Mixed metals have no single temperature constant.' });
@@ -181,13 +243,9 @@ export const windingResistance = defineCalculation({
         reason: `Winding ${formatNumber(x.windingC)} °C, air ${formatNumber(x.ambientC)} °C: more than ${limit('wr.coldAirK', x.limits)} K apart is not a cold reading.`,
       });
     }
-    if (x.calibrationExpired) parts.push({ verdict: 'attention', reason: 'The instrument is out of calibration.' });
-    const all = combineVerdicts(parts.map((p) => p.verdict));
+    parts.push(...outOfCalibration(x.calibrationExpired));
     return {
-      verdict: all,
-      reason: [...parts.filter((p) => p.verdict === all), ...parts.filter((p) => p.verdict !== all)]
-        .map((p) => p.reason)
-        .join(' '),
+      ...judgedTogether(parts),
       meanOhm: mean,
       correctedOhm: corrected,
       correctedMeanOhm: correctedMean,
@@ -199,14 +257,31 @@ export const windingResistance = defineCalculation({
   },
 });
 
-/** What a tell-tale ratio of measured to planned resistance points to. */
-function clue(ratio: number, strands: number | undefined): string {
-  const near = (x: number) => Math.abs(ratio / x - 1) < 0.04;
-  if (near(4) || near(0.25)) return ' A factor of four: twice or half the circuits.';
-  if (near(3) || near(1 / 3)) return ' A factor of three: wye taken for delta, or the reverse.';
-  if (strands !== undefined && strands > 1 && near(strands / (strands - 1)))
-    return ` One of ${strands} strands missing or broken?`;
-  return '';
+/** A new winding against its plan. Source: common practice; an estimated mean turn cannot condemn. */
+export function againstPlan(x: {
+  told: string;
+  /** per cent off the plan, without sign */
+  off: number;
+  ratio: number;
+  meanTurnEstimated: boolean;
+  strandsInHand?: number | undefined;
+  limits: ShopLimits;
+}): Judged {
+  const p = limit('resistance.planPassPercent', x.limits);
+  const f = limit('resistance.planFailPercent', x.limits);
+  const plain = judgeUpTo(x.off, p, f);
+  const verdict = plain === 'fail' && x.meanTurnEstimated ? 'attention' : plain;
+  const [shown, bound] = formatAgainst(x.off, notAbove(x.off, p) ? p : f);
+  const strands = x.strandsInHand ?? 1;
+  const missing =
+    strands > 1 &&
+    Math.abs(x.ratio / (strands / (strands - 1)) - 1) <= limit('resistance.ratioNearPercent', x.limits) / 100
+      ? ` One of ${strands} strands missing or broken?`
+      : '';
+  return {
+    verdict,
+    reason: `${x.told}: ${shown} % off, ${notAbove(x.off, verdict === 'pass' ? p : f) ? 'within' : 'above'} ${bound} % (common practice).${missing}${x.meanTurnEstimated && verdict !== 'pass' ? ' The mean turn was only estimated.' : ''}`,
+  };
 }
 
 /** Winding resistance in the test matrix. */
@@ -222,26 +297,47 @@ export const windingResistanceTest: TestKind = {
   caution: EARTH,
   stages: { IN: 'required', BS: 'optional', AC: 'required', VC: 'required', AA: 'optional', FI: 'required' },
   fields: [
-    quantity('ab', 'T1–T2', 'resistance', 'Ω', need),
-    quantity('bc', 'T2–T3', 'resistance', 'Ω', need),
-    quantity('ca', 'T3–T1', 'resistance', 'Ω', need),
+    choice('reading', 'Read', [...READING_KINDS], { hint: 'blank: lead to lead' }),
+    choice('othersOpen', 'Every other pair is open', ['yes', 'no'], { hint: 'six leads, before phases are read' }),
+    orOpen('ab', 'T1–T2, phase T1–T4', need),
+    orOpen('bc', 'T2–T3, phase T2–T5', need),
+    orOpen('ca', 'T3–T1, phase T3–T6', need),
     celsius('windingC', 'Winding temperature', need),
     celsius('ambientC', 'Air temperature'),
     quantity('resolution', 'One digit is', 'resistance', 'Ω'),
     text('instrument', 'Instrument', need),
   ],
-  input: (v, c) => ({
-    abOhm: num(v, 'ab'),
-    bcOhm: num(v, 'bc'),
-    caOhm: num(v, 'ca'),
-    windingC: num(v, 'windingC'),
-    ambientC: num(v, 'ambientC'),
-    resolutionOhm: num(v, 'resolution'),
-    connection: c.record?.leads === '6' ? undefined : c.record?.connection,
-    material: c.record?.material ?? 'copper',
-    planned20Ohm: c.newWinding ? c.figures?.lineResistance20Ohm : undefined,
-    meanTurnEstimated: c.figures?.meanTurnFrom === 'geometry',
-    newWinding: c.newWinding,
-    strandsInHand: c.figures?.wiresInHand,
-  }),
+  for: ({ machine }) => machine !== 'single-phase',
+  hides: ({ record }) => (bringsBothEnds(record?.leads) ? [] : ['reading', 'othersOpen']),
+  input: (v, c) => {
+    const reading: ReadingKind = v['reading'] === 'phase by phase' ? 'phase by phase' : 'lead to lead';
+    const phase = c.figures?.phaseResistance20Ohm;
+    const connection = c.record ? runningConnection(c.record) : undefined;
+    return {
+      reading,
+      othersOpen: v['othersOpen'] === undefined ? undefined : v['othersOpen'] === 'yes',
+      ...readings(v),
+      windingC: num(v, 'windingC'),
+      ambientC: num(v, 'ambientC'),
+      resolutionOhm: num(v, 'resolution'),
+      connection,
+      material: c.record?.material ?? 'copper',
+      windingKind: isFormWound(c.record) ? 'form-wound' : 'random-wound',
+      planned20Ohm: phase === undefined || !connection ? undefined : expectedReading(phase, reading, connection),
+      meanTurnEstimated: c.figures?.meanTurnFrom === 'geometry',
+      newWinding: c.newWinding,
+      strandsInHand: c.figures?.wiresInHand,
+    };
+  },
 };
+
+/** Both ends of every phase come out: they can be read one by one. */
+const bringsBothEnds = (leads: string | undefined): boolean => leads === '6' || leads === '12';
+
+/** Three readings of a form; those over the range of the instrument as open. */
+export const readings = (v: Readonly<Record<string, FieldValue>>) => ({
+  abOhm: num(v, 'ab'),
+  bcOhm: num(v, 'bc'),
+  caOhm: num(v, 'ca'),
+  open: PAIRS.filter((p) => v[`${p}OverRange`] === true),
+});

@@ -12,6 +12,8 @@ export interface LimitEntry {
     | 'winding resistance'
     | 'single-phase rotor test'
     | 'no-load run'
+    | 'single-phase'
+    | 'slip rings'
     | 'cure'
     | 'balance'
     | 'route';

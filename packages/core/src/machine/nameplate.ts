@@ -4,6 +4,10 @@ import type { FieldSpec } from '../quantity/fields.ts';
 
 const positive = z.number().positive().optional();
 
+export const MACHINE_TYPES = ['induction', 'permanent magnet'] as const;
+/** How the line EMF of a magnet machine was measured. */
+export const EMF_MEASURED = ['line, rms', 'line, peak'] as const;
+
 /** What is stamped on the motor, in core units. */
 export const nameplateSchema = z.strictObject({
   manufacturer: z.string().max(80).optional(),
@@ -28,6 +32,10 @@ export const nameplateSchema = z.strictObject({
   massKg: positive,
   rotorVoltageV: positive.describe('slip rings: open-circuit voltage at standstill'),
   rotorCurrentA: positive,
+  machine: z.enum(MACHINE_TYPES).optional().describe('induction where nothing is said'),
+  emfConstantVs: positive.describe('magnets: line EMF per mechanical rad/s, V s, as it was measured'),
+  emfMeasured: z.enum(EMF_MEASURED).optional().describe('rms where nothing is said'),
+  magnetC: z.number().min(-60).max(250).optional().describe('temperature of the magnets at that EMF'),
 });
 export type Nameplate = z.infer<typeof nameplateSchema>;
 
@@ -74,6 +82,31 @@ export const NAMEPLATE_FIELDS: readonly FieldSpec[] = [
         { value: '1', label: '1' },
       ],
     },
+  },
+  {
+    name: 'machine',
+    label: 'Machine',
+    read: {
+      kind: 'choice',
+      assumed: 'induction',
+      options: MACHINE_TYPES.map((v) => ({ value: v, label: v })),
+    },
+  },
+  {
+    name: 'emfConstantVs',
+    label: 'Ke',
+    read: { kind: 'quantity', dimension: 'emfConstant', unit: 'V/1000 r/min', above: 0 },
+    hint: 'magnets: 18.6 V at 3000 r/min is 6.2 V/1000 r/min',
+  },
+  {
+    name: 'emfMeasured',
+    label: 'Ke measured',
+    read: { kind: 'choice', assumed: 'line, rms', options: EMF_MEASURED.map((v) => ({ value: v, label: v })) },
+  },
+  {
+    name: 'magnetC',
+    label: 'Magnets at',
+    read: { kind: 'quantity', dimension: 'temperature', unit: '°C', min: -60, max: 250 },
   },
   { name: 'plateConnection', label: 'Connection on the plate', read: text, hint: 'Δ/Y, Y, Δ …' },
   {

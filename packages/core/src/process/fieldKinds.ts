@@ -46,6 +46,13 @@ export const choice = (name: string, label: string, values: readonly string[], o
   read: { kind: 'choice', options: values.map((value) => ({ value, label: value })) },
   ...o,
 });
+/** A resistance that may be over the range of the instrument: open. */
+export const orOpen = (name: string, label: string, o: Options = {}): FieldSpec => ({
+  name,
+  label,
+  read: { kind: 'quantity', dimension: 'resistance', unit: 'Ω', min: 0, overRange: true },
+  ...o,
+});
 export const need = { required: true } as const;
 export const millimetre = (name: string, label: string, o: Options = {}) => quantity(name, label, 'length', 'mm', o);
 export const celsius = (name: string, label: string, o: Options = {}) => quantity(name, label, 'temperature', '°C', o);

@@ -16,6 +16,8 @@ export type FieldKind =
       above?: number;
       /** `>2000` is taken as a bound: the instrument was over its range */
       overRange?: true;
+      /** `<0.1` is taken as a bound: the instrument was below its range; a bare 0 asks for that range */
+      underRange?: true;
     }
   | { kind: 'quantities'; dimension: Dimension; unit: string }
   | { kind: 'counts' }
@@ -172,8 +174,18 @@ export function readForm(
       continue;
     }
     const over = spec.read.kind === 'quantity' && spec.read.overRange === true && /^[>≥]/.test(text);
-    const result = readField(spec, over ? text.replace(/^[>≥]=?\s*/, '') : text, defaults);
+    const under = spec.read.kind === 'quantity' && spec.read.underRange === true && /^[<≤]/.test(text);
+    const result = readField(spec, over || under ? text.replace(/^[<>≤≥]=?\s*/, '') : text, defaults);
+    if (result.ok && result.value === 0 && spec.read.kind === 'quantity' && spec.read.underRange) {
+      reading.problems.push({
+        field: spec.name,
+        label: spec.label,
+        message: `${spec.label}: a reading of zero is below the range. Type the lowest range of the instrument: <0.1.`,
+      });
+      continue;
+    }
     if (result.ok && over) reading.values[`${spec.name}OverRange`] = true;
+    if (result.ok && under) reading.values[`${spec.name}UnderRange`] = true;
     if (result.ok) {
       reading.values[spec.name] = result.value;
       if (result.understood) reading.understood[spec.name] = result.understood;

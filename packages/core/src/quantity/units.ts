@@ -22,6 +22,7 @@ export type Dimension =
   | 'pressure'
   | 'angle'
   | 'capacitance'
+  | 'emfConstant'
   | 'percent'
   | 'number';
 
@@ -74,6 +75,23 @@ export const UNITS: Readonly<Record<Dimension, readonly Unit[]>> = {
     { name: 'kW', factor: 1e3 },
     { name: 'hp', factor: WATT_PER_HORSEPOWER },
     { name: 'PS', factor: WATT_PER_METRIC_HORSEPOWER, also: ['cv', 'ch'] },
+  ],
+  emfConstant: [
+    { name: 'V·s/rad', factor: 1, also: ['v s/rad', 'vs/rad', 'v/(rad/s)', 'vs', 'v·s', 'v s'] },
+    {
+      name: 'V/1000 r/min',
+      factor: 60 / (2 * Math.PI * 1000),
+      also: [
+        'v/1000 rpm',
+        'v/krpm',
+        'v/1000rpm',
+        'v/1000 min-1',
+        'v/(1000 r/min)',
+        'v per 1000 r/min',
+        'v per 1000 rpm',
+      ],
+    },
+    { name: 'mV/(r/min)', factor: 60 / (2 * Math.PI * 1000), also: ['mv/rpm', 'mv/r/min'] },
   ],
   capacitance: [
     { name: 'F', factor: 1 },

@@ -4,7 +4,7 @@ import { DUTIES } from './twoSpeed.ts';
 
 /** How many leads come out, and what for. */
 export const LEAD_COUNTS = ['3', '6', '6 part-winding', '9', '12'] as const;
-export const AUXILIARY_KINDS = ['split phase', 'capacitor start', 'capacitor run'] as const;
+export const AUXILIARY_KINDS = ['split phase', 'capacitor start', 'capacitor run', 'capacitor start and run'] as const;
 
 const positive = z.number().positive().optional();
 const count = z.int().min(0).optional();
@@ -89,6 +89,7 @@ const auxiliary = {
   auxKind: z.enum(AUXILIARY_KINDS).optional(),
   auxShiftSlots: z.number().positive().max(72).optional(),
   capacitorF: positive,
+  startCapacitorF: positive.describe('second capacitor, for the start only'),
   auxCapacitorV: positive.describe('capacitor voltage rating'),
 };
 
@@ -161,6 +162,9 @@ export const fieldsOfKind = (kind: RecordKind): ReadonlySet<string> => new Set(O
 /** Three phases of one speed: connected in wye or delta, as it stands. */
 export const isPlainThreePhase = (record: Pick<WindingRecord, 'kind'>): boolean =>
   record.kind === 'three-phase' || record.kind === 'tooth-coil' || record.kind === 'bar-rotor';
+
+/** Coils or bars of strip: unbalance and insulation are judged as form-wound. */
+export const isFormWound = (record: Pick<WindingRecord, 'kind'> | undefined): boolean => record?.kind === 'bar-rotor';
 
 /**
  * A record kept before records had kinds with fields of their own: it gets its kind, and what belongs to another kind is left out

@@ -131,6 +131,12 @@ export const WINDING_FIELDS: readonly FieldSpec[] = [
     read: { kind: 'quantity', dimension: 'capacitance', unit: 'µF', above: 0 },
   },
   {
+    name: 'startCapacitorF',
+    label: 'Start capacitor',
+    read: { kind: 'quantity', dimension: 'capacitance', unit: 'µF', above: 0 },
+    hint: 'beside a run capacitor',
+  },
+  {
     name: 'auxCapacitorV',
     label: 'Capacitor rated',
     read: { kind: 'quantity', dimension: 'voltage', unit: 'V', above: 0 },

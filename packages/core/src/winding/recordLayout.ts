@@ -117,9 +117,6 @@ export function ratingOf(nameplate: Nameplate, record: WindingRecord): { voltage
   const volts = nameplate.voltagesV ?? [];
   const amps = nameplate.currentsA ?? [];
   let at = 0;
-  // two speeds: reckoned at the low speed, whose current is the smaller
-  if (record.kind === 'two-speed' && amps.length > 1)
-    return { ...(volts[0] === undefined ? {} : { voltageV: volts[0] }), currentA: Math.min(...amps) };
   if (volts.length === 2 && record.kind !== 'two-speed') {
     const low = (volts[0] as number) <= (volts[1] as number) ? 0 : 1;
     const ratio = (volts[1 - low] as number) / (volts[low] as number);

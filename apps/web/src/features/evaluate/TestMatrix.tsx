@@ -1,18 +1,28 @@
 import {
   TEST_KINDS,
+  testsFor,
   TEST_STAGE_TITLES,
   TEST_STAGES,
   testStagesOf,
   wantedAt,
+  FIRST_PART,
+  testedOf,
+  type Tested,
   type TestStage,
   type WhatCame,
 } from '@norther/core';
-import type { JobDetail } from '@norther/contracts';
+import { type JobDetail, windingOfPart } from '@norther/contracts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 
 /** The stages that this job's route holds. */
 export const stagesOf = (job: JobDetail): TestStage[] =>
   job.came === 'rotor only' ? [] : testStagesOf(Object.fromEntries(job.detailSteps.map((s) => [s.code, s.after])));
+
+/** What is tested of a job: decides which tests there are. */
+export function testedOfJob(job: JobDetail): Tested {
+  const { found, plan } = windingOfPart(job, FIRST_PART);
+  return testedOf(job.nameplate, found, plan);
+}
 
 /** Test by stage: the standing verdict of each, what is still wanted, and a dot where it does not belong. */
 export function TestMatrix({
@@ -26,6 +36,12 @@ export function TestMatrix({
 }) {
   const stages = stagesOf(job);
   const standing = job.tests.filter((t) => t.supersededBy === null);
+  const tested = testedOfJob(job);
+  // what was read before the machine was known stays to be seen
+  const kinds = [
+    ...testsFor(tested),
+    ...TEST_KINDS.filter((k) => !(k.for?.(tested) ?? true) && standing.some((t) => t.kind === k.id)),
+  ];
   if (stages.length === 0)
     return <p className="text-soft">A rotor alone has no winding tests; its balance is judged on Balance.</p>;
   return (
@@ -42,14 +58,14 @@ export function TestMatrix({
           </tr>
         </thead>
         <tbody>
-          {TEST_KINDS.map((kind) => (
+          {kinds.map((kind) => (
             <tr key={kind.id} className="border-t border-line">
               <th scope="row" className="text-left font-normal py-1 pr-2">
                 {kind.title}
               </th>
               {TEST_STAGES.filter((s) => stages.includes(s)).map((stage) => {
                 const last = standing.filter((t) => t.stage === stage && t.kind === kind.id).at(-1);
-                const wants = wantedAt(kind, stage, job.came as WhatCame);
+                const wants = wantedAt(kind, stage, job.came as WhatCame, tested);
                 const mark = last ? (
                   <VerdictMark verdict={last.verdict} />
                 ) : wants === 'required' ? (

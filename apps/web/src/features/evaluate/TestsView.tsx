@@ -2,7 +2,9 @@ import { useDraftText } from '../../app/draft.ts';
 import {
   judgeTest,
   judgingContext,
-  TEST_KINDS,
+  fieldsFor,
+  isWindingPart,
+  testsFor,
   testKind,
   TEST_STAGE_TITLES,
   type RouteId,
@@ -27,7 +29,7 @@ import { type Typed, useTypedForm } from '../../ui/useTypedForm.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 import { ShowWorking } from './ShowWorking.tsx';
 import { TrendView } from './TrendView.tsx';
-import { stagesOf, TestMatrix } from './TestMatrix.tsx';
+import { stagesOf, testedOfJob, TestMatrix } from './TestMatrix.tsx';
 
 /** Matrix of test by stage; one cell open below: readings in, verdict with reason and working out. */
 export function TestsView({ job }: { job: JobDetail }) {
@@ -39,7 +41,7 @@ export function TestsView({ job }: { job: JobDetail }) {
     .find((d) => d?.kind === 'tests');
   const now = due?.stage ?? stagesOf(job)[0] ?? 'IN';
   const stage = (params.get('stage') ?? now) as TestStage;
-  const kind = testKind(params.get('test') ?? '') ?? TEST_KINDS[0];
+  const kind = testKind(params.get('test') ?? '') ?? testsFor(testedOfJob(job))[0];
   return (
     <div className="space-y-4">
       <TestMatrix
@@ -110,6 +112,7 @@ function Entry({
   onDone: () => void;
 }) {
   const usual: Typed = kind.usual ?? {};
+  const fields = fieldsFor(kind, testedOfJob(job));
   const form = useTypedForm({
     key: `test:${job.number}:${stage}:${kind.id}${corrects ? `:${corrects.id}` : ''}`,
     specs: kind.fields,
@@ -123,13 +126,17 @@ function Entry({
   const [until, setUntil] = useState('');
   const [piece, setPiece] = useState('');
   const [tried, setTried] = useState(false);
-  const missing = kind.fields.filter((f) => f.required && !form.typed[f.name]);
+  const missing = fields.filter((f) => f.required && !form.typed[f.name]);
+  const lacks = missing.length === 0 ? kind.lacks?.(form.reading.values) : undefined;
   const preview = useMemo(() => {
-    if (missing.length > 0 || form.reading.problems.length > 0) return undefined;
+    if (missing.length > 0 || lacks || form.reading.problems.length > 0) return undefined;
     try {
-      const own = windingOfPart(job, FIRST_PART);
+      const part = kind.part && isWindingPart(kind.part) ? kind.part : FIRST_PART;
+      const own = windingOfPart(job, part);
       const context = judgingContext({
         stage,
+        part,
+        rotor: windingOfPart(job, 'wound-rotor').shown,
         route: job.route as RouteId,
         nameplate: job.nameplate,
         found: own.found,
@@ -150,12 +157,13 @@ function Entry({
       onSubmit={(e) => {
         e.preventDefault();
         setTried(true);
-        if (missing.length > 0 || form.reading.problems.length > 0) return;
+        if (missing.length > 0 || lacks || form.reading.problems.length > 0) return;
         void record({
           number: job.number,
           stage,
           kind: kind.id,
           typed: form.typed,
+          ...(kind.part ? { part: kind.part } : {}),
           ...(piece.trim() === '' ? {} : { unit: Number(piece) }),
           ...(until ? { calibratedUntil: until } : {}),
           ...(corrects ? { supersedes: corrects.id, reason: reason.text } : {}),
@@ -168,7 +176,7 @@ function Entry({
       }}
     >
       <div className="grid grid-cols-3 gap-x-3">
-        {kind.fields.map((f) => (
+        {fields.map((f) => (
           <Field key={f.name} form={form} spec={f} bench />
         ))}
         {corrects ? null : <PieceField job={job} piece={piece} onPiece={setPiece} />}
@@ -180,6 +188,7 @@ function Entry({
       {tried && missing.length > 0 ? (
         <ProblemNote>Still needed: {missing.map((m) => m.label).join(', ')}.</ProblemNote>
       ) : null}
+      {tried && lacks ? <ProblemNote>{lacks.message}</ProblemNote> : null}
       {preview ? (
         <p className="my-2" aria-live="polite">
           <VerdictMark verdict={preview.verdict} /> {preview.reason}

@@ -8,8 +8,14 @@ import type { ChartPoint, ChartSeries } from '../../chart/chartModel.ts';
 import { PlainSelect } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 
-const noteOf = (stage: TestStage | null, number: string, above: boolean, verdict = ''): string =>
-  [stage ? TEST_STAGE_TITLES[stage] : '', number, above ? 'over the range of the instrument' : '', verdict]
+type Bound = 'above' | 'below' | null;
+const noteOf = (stage: TestStage | null, number: string, bound: Bound, verdict = ''): string =>
+  [
+    stage ? TEST_STAGE_TITLES[stage] : '',
+    number,
+    bound === null ? '' : `${bound === 'above' ? 'over' : 'below'} the range of the instrument`,
+    verdict,
+  ]
     .filter(Boolean)
     .join(', ');
 
@@ -17,17 +23,22 @@ const ofOwn = (points: readonly TrendPoint[]): ChartPoint[] =>
   points.map((p) => ({
     x: Date.parse(p.at),
     y: p.value,
-    note: noteOf(p.stage, p.number, p.bound === 'above', p.verdict ?? ''),
+    note: noteOf(p.stage, p.number, p.bound, p.verdict ?? ''),
     tone: p.verdict ?? undefined,
   }));
 
 function ofOthers(c: TrendColumns | undefined): ChartPoint[] {
   if (!c) return [];
   const above = new Set(c.above);
+  const below = new Set(c.below);
   return c.value.map((y, i) => ({
     x: c.atMs[i] ?? NaN,
     y,
-    note: noteOf(c.stage[i] ?? null, c.numbers[c.visit[i] ?? 0] ?? '', above.has(i)),
+    note: noteOf(
+      c.stage[i] ?? null,
+      c.numbers[c.visit[i] ?? 0] ?? '',
+      above.has(i) ? 'above' : below.has(i) ? 'below' : null,
+    ),
     tone: undefined,
   }));
 }
