@@ -64,6 +64,7 @@ export * from './evaluate/startSwitch.ts';
 export * from './evaluate/noLoadSingle.ts';
 export * from './evaluate/noLoadNames.ts';
 export * from './evaluate/ringVoltage.ts';
+export * from './evaluate/ratedAt.ts';
 export * from './machine/machineKind.ts';
 export * from './machine/noLoadCurrent.ts';
 export * from './evaluate/windingResistance.ts';

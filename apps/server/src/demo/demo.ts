@@ -1,5 +1,5 @@
 import {
-  ancestorsOf, permissibleUnbalanceGMm, inOrder, readWindingRecord, METRIC_DEFAULTS, operation, operationHours, runCalculation, temperatureFactor, windingFigures, type TestStage, type WindingFigures,
+  ancestorsOf, permissibleUnbalanceGMm, inOrder, readWindingRecord, METRIC_DEFAULTS, operation, operationHours, runCalculation, windingFigures, type TestStage, type WindingFigures,
 } from '@norther/core';
 import { newJobBody, shopSettingsSchema, testBody } from '@norther/contracts';
 import type { NestFastifyApplication } from '@nestjs/platform-fastify';
@@ -18,6 +18,7 @@ import { Reports } from '../report/reports.ts';
 import { Shop } from '../shop/shop.ts';
 import { Materials } from '../stock/materials.ts';
 import { Stock } from '../stock/stock.ts';
+import { testsOf } from './demoTests.ts';
 import { nowMs } from '../clock/clock.ts';
 import { DEMO_LOTS } from './demoStock.ts';
 import { afterWorking, lastWorking, workingBetween } from './shopHours.ts';
@@ -202,28 +203,8 @@ class Loader {
   private async tests(number: string, stage: TestStage, one: DemoJob, designed: DesignedMotor, figures: WindingFigures, at: number): Promise<void> {
     const evaluations = this.app.get(Evaluations);
     const cold = 19 + (number.charCodeAt(number.length - 1) % 5);
-    const r = (figures.lineResistance20Ohm ?? 1) * temperatureFactor(20, cold, 235);
-    const spread = stage === 'IN' ? [1.004, 0.997, 0.999] : (one.resistanceSpread?.[stage] ?? [1.003, 0.999, 0.998]);
-    const ohm = (k: number) => (r * (spread[k] ?? 1)).toPrecision(4);
-    const megohm = one.megohm?.[stage] ?? { IN: 38, AC: 650, VC: 2400, AA: 1900, FI: 1900, BS: 100, AB: 100 }[stage];
-    const record = async (kind: string, typed: Record<string, string>) => {
+    for (const { kind, typed } of testsOf(stage, one, designed, figures, cold))
       await evaluations.test(this.act('tester', at), number, testBody.parse({ stage, kind, typed }));
-    };
-    if (one.came === 'rotor only') return;
-    if (stage !== 'AA') await record('windingResistance', { ab: ohm(0), bc: ohm(1), ca: ohm(2), windingC: String(cold), ambientC: String(cold - 0.5), instrument: 'four-wire bridge 2' });
-    await record('insulationResistance', {
-      testV: '500', r30s: (megohm * 0.8).toPrecision(3), r1min: String(megohm), r10min: (megohm * 1.9).toPrecision(3), windingC: String(cold), airC: String(cold - 0.5), humidity: '52', measured: 'whole winding', kind: 'random-wound', system: 'thermosetting', instrument: 'insulation tester 1',
-    });
-    if (stage === 'IN' || stage === 'AC' || stage === 'VC') await record('surge', { testV: String(Math.round(2 * designed.lineVolts + 1000) * (stage === 'AC' ? 0.7 : 1)), outcome: stage === 'IN' && one.surgeAsFound ? one.surgeAsFound : 'pass', instrument: 'surge tester', finding: stage === 'IN' ? 'three waves alike' : '' });
-    if (stage === 'AC' || stage === 'AA') await record('polarity', { outcome: 'pass', instrument: 'phase-sequence meter' });
-    if (stage === 'VC') await record('highPotential', { testV: String(Math.max(1500, 2 * designed.lineVolts + 1000)), seconds: '60', outcome: 'pass', instrument: 'high-voltage set' });
-    if ((stage === 'AA' || stage === 'FI') && one.came !== 'stator only') {
-      const share = one.motor.poles === 2 ? 0.3 : one.motor.poles === 4 ? 0.36 : one.motor.poles === 6 ? 0.42 : 0.48;
-      const i = (k: number) => (designed.lineAmps * share * k).toFixed(2);
-      await record('noLoadRun', {
-        u12: String(designed.lineVolts), u23: String(designed.lineVolts + 1), u31: String(designed.lineVolts - 1), i1: i(1.01), i2: i(0.995), i3: i(0.995), minutes: '60', vibration: '0.9', ambientC: '21', bearingDrive: '46', bearingOther: '43', instrument: 'power analyser',
-      });
-    }
   }
 }
 

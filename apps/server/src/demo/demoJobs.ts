@@ -115,12 +115,12 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     what: 'Ice maker compressor', customer: DAIRY, serial: 'IM-9', frame: '90L', mass: '19', complaint: 'Starts only when pushed.', condition: 'Auxiliary open, capacitor swollen.', fitted: ['bearings', 'fan'],
     motor: { outputKW: 1.1, volts: 230, hertz: 50, poles: 4, slots: 36, layers: 2, form: 'lap', connection: 'delta', circuits: 1, slipPercent: 4, efficiency: 0.74, powerFactor: 0.93 },
     singlePhase: { outputKW: 1.1, volts: 230, hertz: 50, poles: 4, slots: 36, coils: 4, slipPercent: 4, efficiency: 0.74, powerFactor: 0.93, capacitorUF: 30, ratio: 1.35 },
-    daysAgo: 2, promisedInDays: 6, until: ['INT'], dataTyped: true,
+    daysAgo: 12, promisedInDays: 2, until: ['DSP'], restDays: 1,
   },
   {
     what: 'Two-speed ventilator', customer: QUARRY, serial: 'TV-3', frame: '160M', mass: '110', complaint: 'Runs at the low speed only.', condition: 'Winding dark at three groups.',
     motor: { outputKW: 8.5, volts: 400, hertz: 50, poles: 8, slots: 36, layers: 2, form: 'lap', oneToN: 6, connection: 'delta', circuits: 1, kind: 'two-speed', duty: 'constant torque', leads: '6', slipPercent: 3, efficiency: 0.85, powerFactor: 0.86, airGapT: 0.78, rotorBars: 46 },
-    daysAgo: 4, promisedInDays: 9, until: ['INT'], dataTyped: true,
+    daysAgo: 14, promisedInDays: 1, until: ['DSP'], restDays: 2,
   },
   {
     what: 'Brine pump, nine leads', customer: WATER, serial: 'BP-230', frame: '180M', mass: '150', complaint: 'Low insulation after flooding.', condition: 'Salt crust on the end turns.',

@@ -19,7 +19,7 @@ describe('one motor as the floor shows it', () => {
   });
   it('follows a change', async () => {
     const foreman = await server.as('odd');
-    const number = demo(14);
+    const number = demo(17);
     const before = (await viewer('GET', `jobs/${number}/summary`)).body;
     const ready = before.steps.find((s: { status: string }) => s.status === 'ready').code;
     await foreman('POST', `jobs/${number}/steps/${ready}/start`, {});

@@ -29,6 +29,7 @@ describe('measured quantities', () => {
     );
     expect(rows.map((r) => r.what)).toEqual([
       'windingResistance.ab',
+      'windingResistance.againstPlanPercent',
       'windingResistance.ambientC',
       'windingResistance.bc',
       'windingResistance.ca',
@@ -47,8 +48,8 @@ describe('measured quantities', () => {
       verdict: body.verdict,
       source: 'test',
     });
-    expect(rows[2]).toMatchObject({ typed: '2.02 Ω', value: 2.02 });
-    expect(rows[4].value).toBeCloseTo((2.01 + 2.02 + 2.03) / 3, 9);
+    expect(rows[3]).toMatchObject({ typed: '2.02 Ω', value: 2.02 });
+    expect(rows[5].value).toBeCloseTo((2.01 + 2.02 + 2.03) / 3, 9);
   });
   it('a reading over the range of the instrument is a bound', async () => {
     await tester('POST', `jobs/${demo(7)}/tests`, {

@@ -299,9 +299,9 @@ export const windingResistanceTest: TestKind = {
   fields: [
     choice('reading', 'Read', [...READING_KINDS], { hint: 'blank: lead to lead' }),
     choice('othersOpen', 'Every other pair is open', ['yes', 'no'], { hint: 'six leads, before phases are read' }),
-    orOpen('ab', 'T1–T2, phase T1–T4', need),
-    orOpen('bc', 'T2–T3, phase T2–T5', need),
-    orOpen('ca', 'T3–T1, phase T3–T6', need),
+    orOpen('ab', 'T1–T2', { ...need, hint: 'phase by phase: T1–T4' }),
+    orOpen('bc', 'T2–T3', { ...need, hint: 'T2–T5' }),
+    orOpen('ca', 'T3–T1', { ...need, hint: 'T3–T6' }),
     celsius('windingC', 'Winding temperature', need),
     celsius('ambientC', 'Air temperature'),
     quantity('resolution', 'One digit is', 'resistance', 'Ω'),
