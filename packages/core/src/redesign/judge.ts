@@ -1,5 +1,6 @@
 import { limit, type ShopLimits } from '../limits/limits.ts';
-import { CONDUCTORS, DEFAULT_END_TURN, geometricMeanTurnM, leadToLeadOhm } from '../winding/copper.ts';
+import { CONDUCTORS, geometricMeanTurn, leadToLeadOhm } from '../winding/copper.ts';
+import { DEFAULT_END_TURN } from '../winding/endTurn.ts';
 import type { Layout } from '../winding/layoutTypes.ts';
 import { rotorSlotRules } from '../winding/spectrum.ts';
 import { phaseVolts, type AsFound } from './asFound.ts';
@@ -17,7 +18,7 @@ const EASY_FILL = 0.72;
 
 function geometry(found: AsFound, layout: Layout): number | undefined {
   const { record } = found;
-  return geometricMeanTurnM({
+  return geometricMeanTurn({
     form: layout.form,
     coreLengthM: record.coreLengthM,
     boreM: record.boreM,
@@ -28,7 +29,7 @@ function geometry(found: AsFound, layout: Layout): number | undefined {
     copperState: 'burned clean',
     wireGrade: 2,
     material: 'copper',
-  });
+  })?.metres;
 }
 
 /** Mean turn of a changed layout: as found, and the difference that geometry makes. */

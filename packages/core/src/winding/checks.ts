@@ -5,6 +5,7 @@ import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { nameplateSchema, type Nameplate } from '../machine/nameplate.ts';
 import type { Checks, Context, Finding, Severity } from './checkTypes.ts';
 import { CONNECTION_CHECKS } from './connectionChecks.ts';
+import { END_TURN_CHECKS } from './endTurnChecks.ts';
 import { KIND_CHECKS } from './kindChecks.ts';
 import { proposeChanges } from './proposals.ts';
 import { COUNTING_CHECKS } from './countingChecks.ts';
@@ -14,7 +15,13 @@ import { MAGNITUDE_CHECKS } from './magnitudeChecks.ts';
 import { windingRecordSchema, type WindingRecord } from './record.ts';
 
 /** The checks of an as-found record, all in one catalogue. */
-export const RECORD_CHECKS: Checks = { ...COUNTING_CHECKS, ...CONNECTION_CHECKS, ...MAGNITUDE_CHECKS, ...KIND_CHECKS };
+export const RECORD_CHECKS: Checks = {
+  ...COUNTING_CHECKS,
+  ...CONNECTION_CHECKS,
+  ...MAGNITUDE_CHECKS,
+  ...END_TURN_CHECKS,
+  ...KIND_CHECKS,
+};
 
 export const checksInputSchema = z.strictObject({
   record: windingRecordSchema,

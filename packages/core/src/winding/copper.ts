@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
+import { assumedRoundEnd, chordM, DEFAULT_END_TURN, endsOf } from './endTurn.ts';
+import { DEFAULT_TOOTH_COIL, toothCoil, WOUND_SHARE, type ToothCoil } from './toothCoil.ts';
 import { insulatedDiameterM, type WireGrade } from '../wire/insulatedDiameter.ts';
 import { strandSchema } from '../wire/strandSchema.ts';
 import { conductorAreaM2, type Strand } from '../wire/strands.ts';
@@ -37,33 +39,9 @@ export function enamelShare(strands: readonly Strand[], grade: WireGrade, densit
   return bare > 0 ? enamel / bare : 0;
 }
 
-export interface DiamondTurn {
-  coreLengthM: number;
-  boreM: number;
-  slotDepthM: number;
-  slots: number;
-  spanSlots: number;
-  /** straight part leaving the core at each end, m */
-  straightM: number;
-  /** slanted part to the circumference, degrees */
-  slantDeg: number;
-  /** nose loop, m */
-  noseM: number;
-}
-
-/** Straight part, slant and nose taken when nobody measured them (common practice). */
-export const DEFAULT_END_TURN = { straightM: 0.012, slantDeg: 35, noseM: 0.02 } as const;
-
-/** Mean turn of a diamond (lap) coil: 2(L + 2x) + 2(τ_c/cos φ + n_l), τ_c = π(D + h_s) y/S. */
-export function diamondMeanTurnM(g: DiamondTurn): number {
-  const chord = (Math.PI * (g.boreM + g.slotDepthM) * g.spanSlots) / g.slots;
-  return 2 * (g.coreLengthM + 2 * g.straightM) + 2 * (chord / Math.cos((g.slantDeg * Math.PI) / 180) + g.noseM);
-}
-
 /** Mean turn of a concentric coil with half-round ends: 2(L + 2x) + π τ_c. */
-export function concentricMeanTurnM(coreLengthM: number, straightM: number, chordM: number): number {
-  return 2 * (coreLengthM + 2 * straightM) + Math.PI * chordM;
-}
+export const concentricMeanTurnM = (coreLengthM: number, straightM: number, tauM: number): number =>
+  2 * (coreLengthM + assumedRoundEnd(tauM, straightM).lengthM);
 
 /** Mean turn from the bare metal weighed: m / (ρ A Σ turns), Σ over all coils of the winding. */
 export function meanTurnFromMassM(massKg: number, areaM2: number, totalTurns: number, densityKgM3: number): number {
@@ -88,47 +66,88 @@ export const meanTurnInputSchema = z.strictObject({
   straightM: z.number().min(0).default(DEFAULT_END_TURN.straightM),
   slantDeg: z.number().min(10).max(60).default(DEFAULT_END_TURN.slantDeg),
   noseM: z.number().min(0).default(DEFAULT_END_TURN.noseM),
+  extensionConnectionEndM: z.number().positive().optional().describe('projection of the outermost coil beyond the core'),
+  extensionOppositeEndM: z.number().positive().optional(),
+  toothCoil: z
+    .strictObject({
+      everyTooth: z.boolean(),
+      turns: z.number().positive(),
+      toothWidthM: z.number().positive(),
+      sideM: z.number().min(0).optional(),
+      endM: z.number().min(0).optional(),
+      cornerM: z.number().min(0).optional(),
+      heightM: z.number().positive().optional(),
+      gapM: z.number().min(0).optional(),
+    })
+    .optional()
+    .describe('a coil round a tooth: what it is wound on'),
 });
+type MeanTurnInput = z.output<typeof meanTurnInputSchema>;
 
-/** Mean turn by geometry only, or undefined while a dimension is missing. */
-export function geometricMeanTurnM(x: z.output<typeof meanTurnInputSchema>): number | undefined {
+/** The coil round a tooth of this winding, or undefined while a size is missing. */
+export function toothCoilOf(x: MeanTurnInput): ToothCoil | undefined {
+  const { coreLengthM, boreM, slotDepthM, slots, strands, toothCoil: t } = x;
+  if (!t || !strands?.length || coreLengthM === undefined || boreM === undefined) return undefined;
+  if (slotDepthM === undefined || slots === undefined) return undefined;
+  const projections = [x.extensionConnectionEndM, x.extensionOppositeEndM].filter((p) => p !== undefined);
+  return toothCoil({
+    ...DEFAULT_TOOTH_COIL,
+    boreM,
+    slotDepthM,
+    slots,
+    coreLengthM,
+    strands,
+    grade: x.wireGrade,
+    heightM: WOUND_SHARE * slotDepthM,
+    ...definedOf(t),
+    ...(projections.length === 0 ? {} : { projectionM: projections.reduce((a, b) => a + b, 0) / projections.length }),
+  });
+}
+
+const definedOf = <T extends object>(o: T): { [K in keyof T]: Exclude<T[K], undefined> } =>
+  Object.fromEntries(Object.entries(o).filter(([, v]) => v !== undefined)) as never;
+
+
+/** Where a mean turn comes from, most trusted first. */
+export const MEAN_TURN_FROM = ['weighed copper', 'sample coil', 'measured projection', 'geometry', 'nothing'] as const;
+
+/** Mean turn by geometry, from the measured projections where there are any, or undefined while a dimension is missing. */
+export function geometricMeanTurn(x: MeanTurnInput): { metres: number; measured: boolean } | undefined {
   const { coreLengthM, boreM, slotDepthM, slots, spansSlots } = x;
+  if (x.toothCoil) {
+    const made = toothCoilOf(x);
+    const projected = x.extensionConnectionEndM ?? x.extensionOppositeEndM;
+    return made && { metres: made.meanTurnM, measured: projected !== undefined && !made.projectionTooShort };
+  }
   if (coreLengthM === undefined || boreM === undefined || slotDepthM === undefined || slots === undefined)
     return undefined;
   if (!spansSlots || spansSlots.length === 0) return undefined;
+  const taus = spansSlots.map((y) => chordM(boreM, slotDepthM, y, slots));
+  const outerTauM = Math.max(...taus);
+  const projectionsM = [x.extensionConnectionEndM, x.extensionOppositeEndM];
   let sum = 0;
   let weight = 0;
-  spansSlots.forEach((spanSlots, i) => {
+  let measured = false;
+  taus.forEach((tauM, i) => {
     const w = x.spanWeights?.[i] ?? 1;
-    const one =
-      x.form === 'lap'
-        ? diamondMeanTurnM({
-            coreLengthM,
-            boreM,
-            slotDepthM,
-            slots,
-            spanSlots,
-            straightM: x.straightM,
-            slantDeg: x.slantDeg,
-            noseM: x.noseM,
-          })
-        : concentricMeanTurnM(coreLengthM, x.straightM, (Math.PI * (boreM + slotDepthM) * spanSlots) / slots);
-    sum += w * one;
+    const made = endsOf({ form: x.form, tauM, outerTauM, projectionsM, allowances: x });
+    sum += w * (2 * coreLengthM + made.ends[0].lengthM + made.ends[1].lengthM);
     weight += w;
+    measured ||= made.measured;
   });
-  return sum / weight;
+  return { metres: sum / weight, measured };
 }
 
-/** Calculation `winding.meanTurn`: weighed copper first, else a sample coil, else geometry. */
+/** Calculation `winding.meanTurn`: weighed copper first, else a sample coil, else measured projections, else assumed geometry. */
 export const windingMeanTurn = defineCalculation({
   id: 'winding.meanTurn',
-  version: 1,
-  title: 'Mean turn length: from weighed copper, else a sample coil, else geometry',
+  version: 2,
+  title: 'Mean turn length: from weighed copper, else a sample coil, else measured projections, else assumed geometry',
   sources: ['coil geometry (derived)', 'IEC 60028 copper density', 'end-turn allowances: common practice'],
   input: meanTurnInputSchema,
   output: z.object({
     metres: z.number().optional(),
-    from: z.enum(['weighed copper', 'sample coil', 'geometry', 'nothing']),
+    from: z.enum(MEAN_TURN_FROM),
     geometryM: z.number().optional(),
   }),
   example: {
@@ -143,7 +162,8 @@ export const windingMeanTurn = defineCalculation({
     spansSlots: [8],
   },
   compute: (x, note) => {
-    const geometryM = geometricMeanTurnM(x);
+    const geometric = geometricMeanTurn(x);
+    const geometryM = geometric?.metres;
     const area = x.strands ? conductorAreaM2(x.strands) : 0;
     if (x.copperKg !== undefined && area > 0 && x.totalTurns !== undefined) {
       const conductor = CONDUCTORS[x.material];
@@ -163,17 +183,22 @@ export const windingMeanTurn = defineCalculation({
       return { metres, from: 'weighed copper' as const, geometryM };
     }
     if (x.sampleCoilM !== undefined) return { metres: x.sampleCoilM, from: 'sample coil' as const, geometryM };
-    if (geometryM !== undefined) {
+    if (geometric) {
+      const from = geometric.measured ? ('measured projection' as const) : ('geometry' as const);
       note?.({
-        name: 'Mean turn by geometry',
+        name: geometric.measured ? 'Mean turn from the measured projections' : 'Mean turn by geometry',
         symbol: 'MLT',
-        formula: x.form === 'lap' ? '2(L + 2x) + 2(τ_c/cos φ + n_l), τ_c = π(D + h_s) y/S' : '2(L + 2x) + π τ_c',
-        numbers: `L ${x.coreLengthM} m, x ${x.straightM} m, φ ${x.slantDeg}°, spans ${x.spansSlots?.join(', ')}`,
-        value: geometryM * 1000,
+        formula: x.toothCoil
+          ? '2(L + 2t_e + b_e) + 2(b_t + 2t_s + b) − (8 − 2π)(r + (b + b_e)/4)'
+          : x.form === 'lap'
+            ? '2L + Σ ends (2x + τ_c/cos φ + n_l), τ_c = π(D + h_s) y/S'
+            : '2L + Σ ends (2x + half circle or half ellipse on τ_c)',
+        numbers: `L ${x.coreLengthM} m, ${geometric.measured ? `X ${x.extensionConnectionEndM ?? '–'} and ${x.extensionOppositeEndM ?? '–'} m` : `x ${x.straightM} m, φ ${x.slantDeg}°`}, spans ${x.spansSlots?.join(', ') ?? '–'}`,
+        value: geometric.metres * 1000,
         unit: 'mm',
-        source: 'coil geometry; end-turn allowances common practice',
+        source: geometric.measured ? 'derived from what was measured' : 'coil geometry; end-turn allowances common practice',
       });
-      return { metres: geometryM, from: 'geometry' as const, geometryM };
+      return { metres: geometryM, from, geometryM };
     }
     return { metres: undefined, from: 'nothing' as const, geometryM };
   },

@@ -4,7 +4,8 @@ import { defineCalculation } from '../calculation.ts';
 import { DEFAULT_STACKING_FACTOR, machineFlux } from '../machine/flux.ts';
 import { nameplateSchema } from '../machine/nameplate.ts';
 import { conductorAreaM2, wiresInHand } from '../wire/strands.ts';
-import { CONDUCTORS, enamelShare, temperatureFactor, windingMeanTurn, leadToLeadOhm } from './copper.ts';
+import { CONDUCTORS, enamelShare, temperatureFactor, windingMeanTurn, leadToLeadOhm, MEAN_TURN_FROM } from './copper.ts';
+import { meanTurnInputOf } from './meanTurnOf.ts';
 import { workingFactor } from './factors.ts';
 import { windingRecordSchema } from './record.ts';
 import { slotFill } from '../wire/slotFill.ts';
@@ -44,7 +45,7 @@ const figureOutput = z.object({
   copperFill: n,
   wiresPerSlot: n,
   meanTurnM: n,
-  meanTurnFrom: z.enum(['weighed copper', 'sample coil', 'geometry', 'nothing']),
+  meanTurnFrom: z.enum(MEAN_TURN_FROM),
   meanTurnGeometryM: n,
   bareMassKg: n,
   geometryBareMassKg: n,
@@ -234,20 +235,11 @@ export const windingFigures = defineCalculation({
     }
     const mean = windingMeanTurn.compute(
       windingMeanTurn.input.parse({
+        ...meanTurnInputOf(record),
         copperKg: record.copperKg,
         copperState: record.copperState ?? 'burned clean',
-        wireGrade: record.wireGrade === '1' ? 1 : 2,
-        material: record.material ?? 'copper',
-        strands: strands.length > 0 ? strands : undefined,
         totalTurns: out.totalTurns,
         sampleCoilM: record.sampleCoilM,
-        form: record.form ?? 'lap',
-        coreLengthM: record.coreLengthM,
-        boreM: record.boreM,
-        slotDepthM: record.slotDepthM,
-        slots: record.slots,
-        spansSlots: record.spansSlots,
-        spanWeights: record.turns && record.turns.length === record.spansSlots?.length ? record.turns : undefined,
       }),
       note,
     );
@@ -315,6 +307,8 @@ export const windingFigures = defineCalculation({
           slots: record.slots,
           spansSlots: record.auxSpansSlots,
           spanWeights: record.auxTurns?.length === record.auxSpansSlots.length ? record.auxTurns : undefined,
+          extensionConnectionEndM: record.extensionConnectionEndM,
+          extensionOppositeEndM: record.extensionOppositeEndM,
         }),
       ).geometryM;
       if (auxMean !== undefined) {

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { defineCalculation, refuse } from '../calculation.ts';
 import { nameplateSchema, type Nameplate } from '../machine/nameplate.ts';
 import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
-import { DEFAULT_END_TURN } from './copper.ts';
+import { DEFAULT_END_TURN } from './endTurn.ts';
 import { EXAMPLE_RECORD } from './exampleRecord.ts';
 import { windingFigures } from './figures.ts';
 import { layoutOfRecord } from './recordLayout.ts';

@@ -119,7 +119,17 @@ export const RECORDS = {
     ...auxiliary,
   }),
   /** a coil round each tooth, or round every second one */
-  'tooth-coil': z.strictObject({ kind: z.literal('tooth-coil'), ...common, ...coils, ...joined }),
+  'tooth-coil': z.strictObject({
+    kind: z.literal('tooth-coil'),
+    ...common,
+    ...coils,
+    ...joined,
+    toothInsulationSideM: positive.describe('between tooth and coil, at a side'),
+    toothInsulationEndM: positive,
+    bobbinRadiusM: positive.describe('corner radius of the bobbin'),
+    windingHeightM: positive.describe('height of the coil along the tooth'),
+    coilGapM: positive.describe('between two coils in a slot'),
+  }),
   /** slip-ring rotor, bars joined into waves */
   'bar-rotor': z.strictObject({
     kind: z.literal('bar-rotor'),

@@ -214,6 +214,11 @@ export const WINDING_FIELDS: readonly FieldSpec[] = [
   { name: 'leadMarks', label: 'Lead marks', read: { kind: 'text' } },
   { name: 'linerM', label: 'Slot liner', read: length() },
   { name: 'separatorM', label: 'Separator', read: length() },
+  { name: 'toothInsulationSideM', label: 'Tooth insulation, side', read: length() },
+  { name: 'toothInsulationEndM', label: 'Tooth insulation, end', read: length() },
+  { name: 'bobbinRadiusM', label: 'Corner of the bobbin, radius', read: length() },
+  { name: 'windingHeightM', label: 'Winding, height along the tooth', read: length() },
+  { name: 'coilGapM', label: 'Gap between two coils', read: length() },
   { name: 'wedge', label: 'Wedge', read: { kind: 'text' } },
   { name: 'phasePaper', label: 'Phase paper', read: { kind: 'text' } },
   {
