@@ -1,6 +1,8 @@
 import type { Calculation } from './calculation.ts';
 import { balanceOnePlane } from './balance/onePlane.ts';
 import { balancePermissible } from './balance/tolerance.ts';
+import { machineMagnetFlux } from './machine/magnets.ts';
+import { windingToothPath } from './winding/toothPath.ts';
 import { capacitor } from './evaluate/capacitor.ts';
 import { noLoadSingle } from './evaluate/noLoadSingle.ts';
 import { ringVoltage } from './evaluate/ringVoltage.ts';
@@ -60,6 +62,8 @@ export const CATALOGUE: readonly Calculation[] = [
   insulationLeadSize,
   insulationBill,
   windingFormer,
+  windingToothPath,
+  machineMagnetFlux,
   windingNetworkCheck,
   windingLinkCheck,
   windingExplainReadings,

@@ -1,5 +1,5 @@
 import type { Impregnation, RouteId, TestStage, WhatCame } from '@norther/core';
-import type { designRotor, designSinglePhase, MotorWish } from './design.ts';
+import type { designMagnets, designRotor, designSinglePhase, MotorWish } from './design.ts';
 
 /** An invented motor and how far its job has come. */
 export interface DemoJob {
@@ -30,6 +30,8 @@ export interface DemoJob {
   winding?: Record<string, string>;
   /** a single-phase motor in place of `motor`, or a rotor winding beside it */
   singlePhase?: Parameters<typeof designSinglePhase>[0];
+  /** a magnet machine with tooth coils in place of `motor` */
+  magnets?: Parameters<typeof designMagnets>[0];
   woundRotor?: Omit<Parameters<typeof designRotor>[1], 'outputKW' | 'poles'>;
   /** the data are typed in, though not yet agreed */
   dataTyped?: true;
@@ -135,6 +137,7 @@ export const DEMO_JOBS: readonly DemoJob[] = [
   {
     what: 'Positioning drive, tooth coils', customer: LIFT, serial: 'PD-7', frame: '112M', mass: '31', complaint: 'Encoder fault, then smoke.', condition: 'Two tooth coils shorted.', fitted: ['bearings', 'encoder', 'brake'],
     motor: { outputKW: 2.8, volts: 330, hertz: 50, poles: 10, slots: 12, layers: 2, form: 'lap', oneToN: 2, connection: 'wye', circuits: 1, slipPercent: 0, efficiency: 0.9, powerFactor: 0.94, airGapT: 0.72 },
+    magnets: { outputKW: 2.8, amps: 6.4, rpm: 3000, emfPer1000: 88, poles: 10, slots: 12, turns: 42, wire: '0.9', circuits: 1, connection: 'wye' },
     daysAgo: 2, promisedInDays: 8, until: ['INT'], dataTyped: true,
   },
   {

@@ -1,5 +1,5 @@
 import {
-  conductorAreaM2, fluxFigures, fullestSlot, gradedSpans, insulatedDiameterM, layoutOf, METRIC_DEFAULTS, METRIC_R20_MM, readWindingRecord, sinusoidalTurns, windingRotorVoltage, workingFactor, type LayoutInput, type Strand,
+  magnetFluxWb,  conductorAreaM2, fluxFigures, fullestSlot, gradedSpans, insulatedDiameterM, layoutOf, METRIC_DEFAULTS, METRIC_R20_MM, readWindingRecord, sinusoidalTurns, windingRotorVoltage, workingFactor, type LayoutInput, type Strand,
 } from '@norther/core';
 
 /** What an invented motor is asked to be; everything else is worked out so that its figures belong together. */
@@ -146,6 +146,33 @@ export function designSinglePhase(w: { outputKW: number; volts: number; hertz: 5
       auxKind: 'capacitor run', auxSpansSlots: spansOf(auxSpans), auxTurns: turnsOf(aux.coils), auxStrands: said(thin), capacitorF: String(w.capacitorUF), auxCapacitorV: '450',
       boreM: t(bore * 1000, 1), coreLengthM: t(length * 1000, 1), coreOuterM: t((bore + 2 * (depth + backIron)) * 1000, 1), backIronM: t(backIron * 1000, 1), toothWidthM: t(tooth * 1000, 2), slotDepthM: t(depth * 1000, 1), slotOpeningM: t(Math.max(2.2, largest + 1.2), 1), slotAreaM2: t(net * 1.17 * 1e6, 0), slotNetAreaM2: t(net * 1e6, 0), airGapM: '0.35',
       extensionConnectionEndM: '32', extensionOppositeEndM: '30', leadExit: '12 o\'clock', connectionSide: 'opposite end', linerM: '0.25', wedge: 'paper topstick',
+    },
+  };
+}
+
+/** An invented magnet machine with a coil round each tooth, for a drive: its sizes from the flux of its EMF. */
+export function designMagnets(w: { outputKW: number; amps: number; rpm: number; emfPer1000: number; poles: number; slots: number; turns: number; wire: string; circuits: number; connection: 'wye' | 'delta' }): DesignedMotor {
+  const ke = (w.emfPer1000 * 60) / (2 * Math.PI * 1000);
+  const seriesTurns = (w.slots * w.turns) / (3 * w.circuits);
+  const flux = magnetFluxWb({ emfConstantVs: ke, connection: w.connection, poles: w.poles, seriesTurns, windingFactor: 0.933 });
+  const bore = 0.09;
+  const length = Math.round((1000 * flux * w.poles) / (2 * bore * 0.62)) / 1000;
+  const ironM = 0.95 * length;
+  const tooth = Math.round((10_000 * flux * Math.sin((Math.PI / 2) * (w.poles / w.slots))) / (1.45 * ironM)) / 10_000;
+  const depth = 0.024;
+  const backIron = Math.round((1000 * flux) / (2 * 1.2 * ironM)) / 1000;
+  const over = insulatedDiameterM(Number(w.wire) / 1000, 2);
+  const net = (2 * w.turns * over ** 2) / 0.62;
+  return {
+    lineVolts: 330,
+    lineAmps: w.amps,
+    nameplate: {
+      outputW: `${w.outputKW} kW`, voltagesV: '330', currentsA: t(w.amps, 1), frequencyHz: t((w.poles * w.rpm) / 120, 0), speedRpm: String(w.rpm), poles: String(w.poles), phases: '3', plateConnection: w.connection === 'wye' ? 'Y' : 'Δ', insulationClass: 'F', duty: 'S1', ambientC: '40', enclosure: 'IP 65', machine: 'permanent magnet', emfConstantVs: String(w.emfPer1000), emfMeasured: 'line, rms', magnetC: '22',
+    },
+    winding: {
+      kind: 'tooth-coil', slots: String(w.slots), poles: String(w.poles), layers: 'double', coilCount: String(w.slots), turns: String(w.turns), turnsSecondCount: String(w.turns), strands: `2x${w.wire}`, wireGrade: '2', material: 'copper', connection: w.connection, circuits: String(w.circuits), leads: '3',
+      boreM: t(bore * 1000, 1), coreLengthM: t(length * 1000, 1), coreOuterM: t((bore + 2 * (depth + backIron)) * 1000, 1), backIronM: t(backIron * 1000, 1), toothWidthM: t(tooth * 1000, 2), slotDepthM: t(depth * 1000, 1), slotOpeningM: '2.8', slotAreaM2: t(2 * net * 1.2 * 1e6, 0), slotNetAreaM2: t(2 * net * 1e6, 0), airGapM: '0.9',
+      toothInsulationSideM: '0.6', toothInsulationEndM: '1.8', bobbinRadiusM: '1.5', windingHeightM: '19', coilGapM: '1', extensionConnectionEndM: '9', extensionOppositeEndM: '8.5', leadExit: '3 o\'clock', connectionSide: 'opposite end', linerM: '0.25', wedge: 'none', phasePaper: 'polyester-film laminate 0.25 mm',
     },
   };
 }

@@ -56,7 +56,9 @@ export class MeasurementRepository {
 
   /** One quantity over the newest visits of a family, without one motor, oldest first. */
   async ofFamily(family: string, butMotorId: string, what: string): Promise<TrendColumns> {
-    const { rows } = await this.database.pool.query<[string, number, number, TestStage | null, 'above' | 'below' | null]>({
+    const { rows } = await this.database.pool.query<
+      [string, number, number, TestStage | null, 'above' | 'below' | null]
+    >({
       name: 'measurement-family',
       rowMode: 'array',
       text: `select j.number, (extract(epoch from m.at) * 1000)::float8, m.value, m.stage, m.bound from

@@ -4,6 +4,8 @@ import {
   CAUTIONS,
   connectionOfRecord,
   connectionRing,
+  pathOf,
+  sayRun,
   drawingToSvg,
   formatNumber,
   formatQuantity,
@@ -177,6 +179,25 @@ export function windingCard(job: JobDetail, settings: ShopSettings, part: Windin
             : []),
         ]
       : [];
+  const way = layout && pathOf(record, layout);
+  if (way)
+    joints.push(
+      heading('Winding path, seen from the bore, connection end up (+ counter-clockwise, − clockwise)'),
+      grid(
+        ['Circuit', 'From', 'Teeth', 'Jumps, slots', 'Start / finish slot', 'To'],
+        way.runs.map((r) => [
+          `${letters[r.phase === 'A' ? 0 : r.phase === 'B' ? 1 : 2] ?? r.phase} ${r.circuit}`,
+          r.from,
+          sayRun(r),
+          r.steps
+            .slice(1)
+            .map((st) => st.jump)
+            .join(', ') || '–',
+          `${r.startSlot} / ${r.finishSlot}`,
+          r.to,
+        ]),
+      ),
+    );
   const spans = saySpans(record.spansSlots);
   const content: Piece[] = [
     {
@@ -228,6 +249,10 @@ export function windingCard(job: JobDetail, settings: ShopSettings, part: Windin
                   .join('; ') || undefined,
               ],
               [
+                'Auxiliary, 20 °C',
+                figures.auxResistance20Ohm === undefined ? undefined : `${said('auxResistance20Ohm') ?? ''} expected`,
+              ],
+              [
                 'Capacitor',
                 record.capacitorF === undefined
                   ? undefined
@@ -254,7 +279,7 @@ export function windingCard(job: JobDetail, settings: ShopSettings, part: Windin
           figures.meanTurnM === undefined ? undefined : `${said('meanTurnM') ?? ''}, from ${figures.meanTurnFrom}`,
         ],
         [
-          'Lead to lead, 20 °C',
+          record.kind === 'single-phase' ? 'Main, 20 °C' : 'Lead to lead, 20 °C',
           figures.lineResistance20Ohm === undefined ? undefined : `${said('lineResistance20Ohm') ?? ''} expected`,
         ],
         ['Volts per coil', said('voltsPerCoil')],

@@ -11,7 +11,9 @@ import {
   phasorStar,
   slotRing,
   slotSection,
+  pathOf,
   terminalBoard,
+  toothPathDrawing,
   type Connection,
   type Drawing,
   type Layout,
@@ -53,6 +55,8 @@ export function drawingsOf(
   ]);
   const board = connection && terminalBoard(connection, (lead) => leadMark(lead, settings.leadMarks, layout.kind));
   if (board) drawings.set('terminal-board', board);
+  const way = pathOf(record, layout);
+  if (way) drawings.set('winding-path', toothPathDrawing(way, layout.slots));
   const section = slotSection(record, layout);
   if (section.drawing) drawings.set('slot-section', section.drawing);
   try {

@@ -66,7 +66,11 @@ export const meanTurnInputSchema = z.strictObject({
   straightM: z.number().min(0).default(DEFAULT_END_TURN.straightM),
   slantDeg: z.number().min(10).max(60).default(DEFAULT_END_TURN.slantDeg),
   noseM: z.number().min(0).default(DEFAULT_END_TURN.noseM),
-  extensionConnectionEndM: z.number().positive().optional().describe('projection of the outermost coil beyond the core'),
+  extensionConnectionEndM: z
+    .number()
+    .positive()
+    .optional()
+    .describe('projection of the outermost coil beyond the core'),
   extensionOppositeEndM: z.number().positive().optional(),
   toothCoil: z
     .strictObject({
@@ -106,7 +110,6 @@ export function toothCoilOf(x: MeanTurnInput): ToothCoil | undefined {
 
 const definedOf = <T extends object>(o: T): { [K in keyof T]: Exclude<T[K], undefined> } =>
   Object.fromEntries(Object.entries(o).filter(([, v]) => v !== undefined)) as never;
-
 
 /** Where a mean turn comes from, most trusted first. */
 export const MEAN_TURN_FROM = ['weighed copper', 'sample coil', 'measured projection', 'geometry', 'nothing'] as const;
@@ -196,7 +199,9 @@ export const windingMeanTurn = defineCalculation({
         numbers: `L ${x.coreLengthM} m, ${geometric.measured ? `X ${x.extensionConnectionEndM ?? '–'} and ${x.extensionOppositeEndM ?? '–'} m` : `x ${x.straightM} m, φ ${x.slantDeg}°`}, spans ${x.spansSlots?.join(', ') ?? '–'}`,
         value: geometric.metres * 1000,
         unit: 'mm',
-        source: geometric.measured ? 'derived from what was measured' : 'coil geometry; end-turn allowances common practice',
+        source: geometric.measured
+          ? 'derived from what was measured'
+          : 'coil geometry; end-turn allowances common practice',
       });
       return { metres: geometryM, from, geometryM };
     }

@@ -1,6 +1,9 @@
 import { saySpans } from './say.ts';
 import { limit } from '../limits/limits.ts';
+import { hasMagnets } from '../machine/machineKind.ts';
+import { SYNCHRONOUS_OFF_PERCENT } from '../machine/magnets.ts';
 import { polesFrom, HIGH_SLIP_PERCENT } from '../machine/nameplate.ts';
+import { notAbove } from '../verdict.ts';
 import { hasFilledBelts, pitchFactor } from './factors.ts';
 import type { WindingRecord } from './record.ts';
 import { E, W, I, f, isThreePhase, sum, type Checks, type Finding } from './checkTypes.ts';
@@ -168,6 +171,14 @@ export const COUNTING_CHECKS: Checks = {
       if (record.poles === undefined || speedRpm === undefined || frequencyHz === undefined) return undefined;
       const synchronous = (120 * frequencyHz) / record.poles;
       const slip = (100 * (synchronous - speedRpm)) / synchronous;
+      if (hasMagnets(nameplate))
+        return notAbove(Math.abs(slip), SYNCHRONOUS_OFF_PERCENT)
+          ? undefined
+          : W(
+              'speed',
+              ['poles'],
+              `${record.poles} poles at ${f(frequencyHz)} Hz turn at exactly ${f(synchronous, 5)} r/min, the plate says ${f(speedRpm, 5)}: not synchronous. Wrong poles or frequency? ${f((record.poles * speedRpm) / 120, 4)} Hz would agree.`,
+            );
       if (slip >= 0 && slip <= HIGH_SLIP_PERCENT) return undefined;
       if (record.kind === 'two-speed') {
         const fast = 2 * synchronous;

@@ -46,9 +46,7 @@ describe('measured projection (winding reference 11.2)', () => {
   it.each([15.01, 20, 50])('a projection of %d mm still can be', (X) =>
     expect(measuredLapEnd(X / 1000, TAU)).toBeDefined(),
   );
-  it.each([15, 10, 1])('a projection of %d mm cannot be', (X) =>
-    expect(measuredLapEnd(X / 1000, TAU)).toBeUndefined(),
-  );
+  it.each([15, 10, 1])('a projection of %d mm cannot be', (X) => expect(measuredLapEnd(X / 1000, TAU)).toBeUndefined());
   it.each([
     [11, 783.2],
     [9, 688.0],

@@ -41,7 +41,11 @@ export function assumedLapEnd(tauM: number, a: Allowances = DEFAULT_END_TURN): E
  * End of a diamond coil from its measured projection X: x = X − (τ_c/2) tan φ − n_l/2, and where that is under the least straight part
  * the slant gives way. Undefined where no coil can stand so short. Source: derived (docs/derivations.md, measured projection).
  */
-export function measuredLapEnd(projectionM: number, tauM: number, a: Allowances = DEFAULT_END_TURN): EndTurn | undefined {
+export function measuredLapEnd(
+  projectionM: number,
+  tauM: number,
+  a: Allowances = DEFAULT_END_TURN,
+): EndTurn | undefined {
   const room = projectionM - a.noseM / 2;
   let straightM = room - (tauM / 2) * Math.tan(a.slantDeg * DEG);
   let slant = a.slantDeg * DEG;

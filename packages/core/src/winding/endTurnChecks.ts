@@ -14,7 +14,11 @@ function ofOneEnd(field: string, X: number, taus: readonly number[], lap: boolea
   const tau = Math.max(...taus);
   const least = Math.min(...taus);
   const cannotBe = (needed: string) =>
-    E('end-turn', [field], `A projection of ${mm(X)} mm cannot be: ${needed}. Measure from the core to the outermost point.`);
+    E(
+      'end-turn',
+      [field],
+      `A projection of ${mm(X)} mm cannot be: ${needed}. Measure from the core to the outermost point.`,
+    );
   const made = lap ? measuredLapEnd(X, tau) : measuredRoundEnd(X, least, tau);
   if (!made)
     return [
@@ -35,11 +39,19 @@ function ofOneEnd(field: string, X: number, taus: readonly number[], lap: boolea
     );
   else if (lap && made.straightM > LONGEST_STRAIGHT * tau)
     out.push(
-      W('end-turn', [field], `A projection of ${mm(X)} mm leaves ${mm(made.straightM)} mm of straight coil; more than half the arc (${mm(tau)} mm) is unusual.`),
+      W(
+        'end-turn',
+        [field],
+        `A projection of ${mm(X)} mm leaves ${mm(made.straightM)} mm of straight coil; more than half the arc (${mm(tau)} mm) is unusual.`,
+      ),
     );
   else if (lap && (made.slantDeg < SLANT_DEG[0] || made.slantDeg > SLANT_DEG[1]))
     out.push(
-      W('end-turn', [field], `A projection of ${mm(X)} mm makes the ends slant ${f(made.slantDeg)}°; ${SLANT_DEG[0]} to ${SLANT_DEG[1]}° is usual.`),
+      W(
+        'end-turn',
+        [field],
+        `A projection of ${mm(X)} mm makes the ends slant ${f(made.slantDeg)}°; ${SLANT_DEG[0]} to ${SLANT_DEG[1]}° is usual.`,
+      ),
     );
   return out;
 }
@@ -78,7 +90,11 @@ export const END_TURN_CHECKS: Checks = {
         );
       else if (made.buildM > made.narrowRoomM)
         out.push(
-          W('tooth-room', ['turns', 'strands'], `${build}; at the narrow end of the slot ${mm(made.narrowRoomM)} mm fit: step the layers.`),
+          W(
+            'tooth-room',
+            ['turns', 'strands'],
+            `${build}; at the narrow end of the slot ${mm(made.narrowRoomM)} mm fit: step the layers.`,
+          ),
         );
       if (made.projectionTooShort)
         out.push(

@@ -42,6 +42,7 @@ export const FIGURE_ROWS: readonly FigureRow[] = [
   row('voltsPerCoil', 'Volts per coil', 1, 'V', ['U_c'], 3),
   row('currentDensityAMm2', 'Current density', 1, 'A/mm²', ['J'], 3),
   row('linearLoadingAM', 'Linear loading', 0.001, 'kA/m', ['A'], 3),
+  row('coggingPeriods', 'Cogging, periods a turn', 1, '', []),
   row('insulatedSquareFill', 'Slot fill (insulated squares)', 1, '', ['f'], 3),
   row('insulatedRoundFill', 'Slot fill (insulated rounds)', 1, '', ['f'], 3),
   row('copperFill', 'Slot fill (copper over gross)', 1, '', [], 3),

@@ -2,9 +2,18 @@ import { EXAMPLE_PLATE, EXAMPLE_RECORD } from './exampleRecord.ts';
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
 import { DEFAULT_STACKING_FACTOR, machineFlux } from '../machine/flux.ts';
+import { hasMagnets } from '../machine/machineKind.ts';
+import { coggingPeriods, emfConstantRms, machineMagnetFlux } from '../machine/magnets.ts';
 import { nameplateSchema } from '../machine/nameplate.ts';
 import { conductorAreaM2, wiresInHand } from '../wire/strands.ts';
-import { CONDUCTORS, enamelShare, temperatureFactor, windingMeanTurn, leadToLeadOhm, MEAN_TURN_FROM } from './copper.ts';
+import {
+  CONDUCTORS,
+  enamelShare,
+  temperatureFactor,
+  windingMeanTurn,
+  leadToLeadOhm,
+  MEAN_TURN_FROM,
+} from './copper.ts';
 import { meanTurnInputOf } from './meanTurnOf.ts';
 import { workingFactor } from './factors.ts';
 import { windingRecordSchema } from './record.ts';
@@ -40,6 +49,8 @@ const figureOutput = z.object({
   currentDensityAMm2: n,
   circularMilsPerAmpere: n,
   linearLoadingAM: n,
+  coggingPeriods: n,
+  emfConstantVs: n,
   insulatedSquareFill: n,
   insulatedRoundFill: n,
   copperFill: n,
@@ -100,6 +111,7 @@ export const windingFigures = defineCalculation({
     const circuits = runningCircuits(record);
     const connection = runningConnection(record);
     const phases = record.kind === 'single-phase' ? 1 : 3;
+    const magnets = hasMagnets(nameplate);
     if (layout) {
       const own = phases === 1 ? layout.coils.filter((c) => c.phase === 'A') : layout.coils;
       out.windingFactor = workingFactor(layout);
@@ -129,8 +141,17 @@ export const windingFigures = defineCalculation({
         unit: '',
         source: 'definition',
       });
-      if (rating.voltageV !== undefined && connection) {
-        const phaseVoltage = connection === 'wye' ? rating.voltageV / Math.sqrt(3) : rating.voltageV;
+      const ke = magnets ? emfConstantRms(nameplate) : undefined;
+      if (magnets) out.coggingPeriods = coggingPeriods(layout.slots, layout.poles);
+      if (ke !== undefined) out.emfConstantVs = ke;
+      // the drive's voltage is no EMF: with magnets it is the EMF at rated speed that lies on the turns
+      const lineV = !magnets
+        ? rating.voltageV
+        : ke === undefined || nameplate.speedRpm === undefined
+          ? undefined
+          : (ke * 2 * Math.PI * nameplate.speedRpm) / 60;
+      if (lineV !== undefined && connection) {
+        const phaseVoltage = connection === 'wye' ? lineV / Math.sqrt(3) : lineV;
         out.phaseVoltageV = phaseVoltage;
         out.voltsPerTurn = phaseVoltage / seriesTurns;
         out.voltsPerCoil = phaseVoltage / coilsInSeries;
@@ -144,6 +165,7 @@ export const windingFigures = defineCalculation({
           source: 'definition',
         });
         if (
+          !magnets &&
           nameplate.frequencyHz !== undefined &&
           record.boreM !== undefined &&
           record.coreLengthM !== undefined &&
@@ -151,7 +173,7 @@ export const windingFigures = defineCalculation({
         ) {
           const flux = machineFlux.compute(
             {
-              lineVoltageV: rating.voltageV,
+              lineVoltageV: lineV,
               frequencyHz: nameplate.frequencyHz,
               connection,
               seriesTurns,
@@ -173,6 +195,35 @@ export const windingFigures = defineCalculation({
           out.toothT = flux.toothT;
           out.backIronT = flux.backIronT;
         }
+      }
+      if (
+        ke !== undefined &&
+        connection &&
+        out.windingFactor &&
+        record.boreM !== undefined &&
+        record.coreLengthM !== undefined
+      ) {
+        const flux = machineMagnetFlux.compute(
+          {
+            emfConstantVs: ke,
+            connection,
+            poles: layout.poles,
+            seriesTurns,
+            windingFactor: out.windingFactor,
+            boreM: record.boreM,
+            coreLengthM: record.coreLengthM,
+            slots: layout.slots,
+            toothWidthM: record.toothWidthM,
+            toothCoils: record.kind === 'tooth-coil',
+            backIronM: record.backIronM,
+            stackingFactor,
+          },
+          note,
+        );
+        out.fluxWb = flux.fluxWb;
+        out.airGapT = flux.airGapT;
+        out.toothT = flux.toothT;
+        out.backIronT = flux.backIronT;
       }
       if (rating.currentA !== undefined && connection) {
         const phaseCurrent = connection === 'wye' || phases === 1 ? rating.currentA : rating.currentA / Math.sqrt(3);

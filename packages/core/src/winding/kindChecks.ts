@@ -1,4 +1,5 @@
 import { limit } from '../limits/limits.ts';
+import { hasMagnets } from '../machine/machineKind.ts';
 import { conductorAreaM2 } from '../wire/strands.ts';
 import { E, W, I, f, type Checks, type Finding } from './checkTypes.ts';
 import { rotorSlotRules } from './spectrum.ts';
@@ -91,8 +92,9 @@ export const KIND_CHECKS: Checks = {
   },
   'slot-combination': {
     title: 'Stator slots against rotor bars',
-    run: ({ record }) => {
+    run: ({ record, nameplate }) => {
       const { slots, rotorBars, poles } = record;
+      if (hasMagnets(nameplate)) return undefined;
       if (slots === undefined || poles === undefined || rotorBars === undefined || rotorBars < 10) return undefined;
       const rules = rotorSlotRules(slots, rotorBars, poles, record.skewSlots ?? 0);
       return rules.length === 0

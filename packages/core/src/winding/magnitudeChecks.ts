@@ -1,3 +1,4 @@
+import { hasMagnets } from '../machine/machineKind.ts';
 import { limit } from '../limits/limits.ts';
 import { sizeRange, type SizeKey } from '../limits/sizeRanges.ts';
 import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
@@ -39,8 +40,11 @@ export const MAGNITUDE_CHECKS: Checks = {
       ask('airGap', times(record.airGapM, 1000));
       ask('ductWidth', times(record.ductWidthM, 1000));
       ask('liner', times(record.linerM, 1000));
-      ask('endTurnsLead', times(record.extensionConnectionEndM, 1000));
-      ask('endTurnsOther', times(record.extensionOppositeEndM, 1000));
+      // a coil round a tooth stands out by its layers only: its own check speaks of it
+      if (record.kind !== 'tooth-coil') {
+        ask('endTurnsLead', times(record.extensionConnectionEndM, 1000));
+        ask('endTurnsOther', times(record.extensionOppositeEndM, 1000));
+      }
       ask('slotArea', times(record.slotAreaM2, 1e6));
       ask('rotorBars', record.rotorBars);
       for (const t of record.turns ?? []) ask('turns', t);
@@ -60,6 +64,8 @@ export const MAGNITUDE_CHECKS: Checks = {
       // the output on a two-speed plate belongs to the high speed and its larger current
       const currentA =
         record.kind === 'two-speed' ? Math.max(0, ...(nameplate.currentsA ?? [])) || undefined : rated.currentA;
+      // the drive of a magnet machine gives another voltage and power factor than a line
+      if (hasMagnets(nameplate)) return undefined;
       if (nameplate.outputW === undefined || voltageV === undefined || currentA === undefined) return undefined;
       const root = record.kind === 'single-phase' ? 1 : Math.sqrt(3);
       const product = nameplate.outputW / (root * voltageV * currentA);
@@ -149,8 +155,16 @@ export const MAGNITUDE_CHECKS: Checks = {
   },
   'flux-density': {
     title: 'Flux densities',
-    run: ({ figures, limits }) => {
+    run: ({ figures, limits, nameplate }) => {
       const out: Finding[] = [];
+      if (hasMagnets(nameplate) && nameplate.emfConstantVs === undefined)
+        return figures.seriesTurns === undefined
+          ? undefined
+          : I(
+              'flux-density',
+              ['turns'],
+              'Flux cannot be judged: the magnets make it, and Ke is not on the nameplate. Turn the shaft and measure the line EMF.',
+            );
       const fields = ['turns', 'circuits', 'connection', 'coreLengthM', 'boreM'];
       const judge = (name: string, value: number | undefined, warn: number, error: number, more: string[]) => {
         if (value === undefined) return;
@@ -336,36 +350,5 @@ export const MAGNITUDE_CHECKS: Checks = {
             `Net slot area ${f(record.slotNetAreaM2 * 1e6)} mm² is not below the gross area ${f(record.slotAreaM2 * 1e6)} mm².`,
           )
         : undefined,
-  },
-  'slot-combination': {
-    title: 'Stator slots and rotor bars',
-    run: ({ record }) => {
-      const { slots: S1, rotorBars: S2, poles: P } = record;
-      if (S1 === undefined || S2 === undefined || S2 === 0 || P === undefined) return undefined;
-      // a cage beside distributed coils: tooth-coil machines and wound or magnet rotors have no bars to lock
-      if (S1 < 3 * P) return undefined;
-      const d = Math.abs(S1 - S2);
-      const hit =
-        d === 0 || S2 % (3 * P) === 0
-          ? 'locking at standstill'
-          : d === P || d === 2 * P || d === 5 * P
-            ? 'synchronous cusps'
-            : d === 3 * P
-              ? 'cogging'
-              : [1, 2, P - 1, P + 1, P - 2, P + 2].includes(d)
-                ? 'radial forces: vibration and noise'
-                : S2 > 1.25 * S1 && (record.skewSlots ?? 0) === 0
-                  ? 'asynchronous crawling without skew'
-                  : P === 2 && S2 % 2 === 1
-                    ? 'odd bars with two poles'
-                    : undefined;
-      return hit === undefined
-        ? undefined
-        : I(
-            'slot-combination',
-            ['rotorBars'],
-            `${S1} slots and ${S2} bars: handbooks warn of ${hit}. Recount the bars; an existing motor is not refused for it.`,
-          );
-    },
   },
 };

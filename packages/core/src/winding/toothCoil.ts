@@ -60,7 +60,8 @@ const NESTED = Math.sqrt(3) / 2;
  */
 export function toothCoil(x: ToothCoilInput): ToothCoil {
   const wires = x.strands.flatMap((s) => Array.from({ length: s.count }, () => insulatedDiameterM(s.bareM, x.grade)));
-  const overallM = wires.reduce((a, b) => a + b ** 2, 0) === 0 ? 0 : Math.sqrt(wires.reduce((a, b) => a + b ** 2, 0) / wires.length);
+  const overallM =
+    wires.reduce((a, b) => a + b ** 2, 0) === 0 ? 0 : Math.sqrt(wires.reduce((a, b) => a + b ** 2, 0) / wires.length);
   const wiresPerLayer = Math.max(1, Math.floor(x.heightM / overallM + 1e-9));
   const layers = Math.ceil((x.turns * wires.length) / wiresPerLayer);
   const buildM = x.nested ? overallM * (1 + (layers - 1) * NESTED) : layers * overallM;

@@ -26,6 +26,7 @@ import { ConnectionPanel } from './ConnectionPanel.tsx';
 import { FieldDrawings } from './FieldDrawings.tsx';
 import { FigureList } from './FigureList.tsx';
 import { FormerSection } from './FormerSection.tsx';
+import { ToothPathSection } from './ToothPathSection.tsx';
 import { PartSwitch, partOf, partQuery } from './PartSwitch.tsx';
 import { PlanState } from './PlanState.tsx';
 import { Titled } from './Titled.tsx';
@@ -179,7 +180,11 @@ function Plan({ job, part, plan }: { job: JobDetail; part: WindingPart; plan: Wi
               {section.drawing ? <DrawingView drawing={section.drawing} /> : <Quiet>{section.why}</Quiet>}
             </section>
           </div>
-          <FormerSection record={record} nameplate={nameplate} />
+          {record.kind === 'tooth-coil' ? (
+            <ToothPathSection record={record} layout={layout} />
+          ) : (
+            <FormerSection record={record} nameplate={nameplate} />
+          )}
           <p className="mt-3 text-small">
             Take away:{' '}
             {(
