@@ -1,5 +1,5 @@
 import {
-  magnetFluxWb,  conductorAreaM2, fluxFigures, fullestSlot, gradedSpans, insulatedDiameterM, layoutOf, METRIC_DEFAULTS, METRIC_R20_MM, readWindingRecord, sinusoidalTurns, windingRotorVoltage, workingFactor, type LayoutInput, type Strand,
+  assumedLapEnd, assumedRoundEnd, chordM, magnetFluxWb,  conductorAreaM2, fluxFigures, fullestSlot, gradedSpans, insulatedDiameterM, layoutOf, METRIC_DEFAULTS, METRIC_R20_MM, readWindingRecord, sinusoidalTurns, windingRotorVoltage, workingFactor, type LayoutInput, type Strand,
 } from '@norther/core';
 
 /** What an invented motor is asked to be; everything else is worked out so that its figures belong together. */
@@ -98,10 +98,17 @@ export function designMotor(w: MotorWish): DesignedMotor {
       leads: w.leads ?? '3', jumper: 'adjacent-pole', leadOneGroup: '1', endsPerLead: String(ends), wireTipsPerLead: String(ends * inHand), starPoints: w.leads === '6' || w.leads === '12' || w.connection === 'delta' ? '0' : '1',
       ...(w.leads !== '6' && w.leads !== '12' && w.connection === 'wye' ? { endsPerStar: String(3 * w.circuits) } : {}),
       boreM: t(bore * 1000, 1), coreLengthM: t(length * 1000, 1), coreOuterM: t(outer * 1000, 1), backIronM: t(backIron * 1000, 1), toothWidthM: t(tooth * 1000, 2), slotDepthM: t(depth * 1000, 1), slotOpeningM: t(Math.max(2.2, largest + 1.2), 1),
-      slotAreaM2: t(gross * 1e6, 0), slotNetAreaM2: t(net * 1e6, 0), airGapM: t(Math.max(0.3, 0.2 + bore * 2.2), 2), extensionConnectionEndM: t(30 + bore * 160, 0), extensionOppositeEndM: t(26 + bore * 150, 0),
+      slotAreaM2: t(gross * 1e6, 0), slotNetAreaM2: t(net * 1e6, 0), airGapM: t(Math.max(0.3, 0.2 + bore * 2.2), 2), ...projections(w.form, Math.max(...layout.coils.map((c) => c.spanSlots)), bore, depth, w.slots),
       leadExit: '3 o\'clock', connectionSide: 'opposite end', linerM: '0.3', separatorM: '0.3', wedge: 'glass-epoxy, 1.5 mm', phasePaper: 'polyester-film laminate 0.25 mm',
     },
   };
+}
+
+/** How far end turns of the ordinary shape stand out, a little more at the connection end, mm. */
+function projections(form: 'lap' | 'concentric', span: number, bore: number, depth: number, slots: number) {
+  const tau = chordM(bore, depth, span, slots);
+  const out = form === 'lap' ? assumedLapEnd(tau).projectionM : assumedRoundEnd(tau, 0.012).projectionM;
+  return { extensionConnectionEndM: t(1030 * out, 0), extensionOppositeEndM: t(985 * out, 0) };
 }
 
 /** An invented capacitor-run motor: main and auxiliary graded by the sine, sizes by the ordinary rules. */
@@ -145,7 +152,7 @@ export function designSinglePhase(w: { outputKW: number; volts: number; hertz: 5
       kind: 'single-phase', slots: String(w.slots), poles: String(w.poles), poleGroups: 'every-pole', groupCount: String(2 * w.poles), spansSlots: spansOf(mainSpans), turns: turnsOf(main.coils), turnsSecondCount: turnsOf(main.coils), strands: said(wire), wireGrade: '2', material: 'copper', circuits: '1', jumper: 'adjacent-pole',
       auxKind: 'capacitor run', auxSpansSlots: spansOf(auxSpans), auxTurns: turnsOf(aux.coils), auxStrands: said(thin), capacitorF: String(w.capacitorUF), auxCapacitorV: '450',
       boreM: t(bore * 1000, 1), coreLengthM: t(length * 1000, 1), coreOuterM: t((bore + 2 * (depth + backIron)) * 1000, 1), backIronM: t(backIron * 1000, 1), toothWidthM: t(tooth * 1000, 2), slotDepthM: t(depth * 1000, 1), slotOpeningM: t(Math.max(2.2, largest + 1.2), 1), slotAreaM2: t(net * 1.17 * 1e6, 0), slotNetAreaM2: t(net * 1e6, 0), airGapM: '0.35',
-      extensionConnectionEndM: '32', extensionOppositeEndM: '30', leadExit: '12 o\'clock', connectionSide: 'opposite end', linerM: '0.25', wedge: 'paper topstick',
+      ...projections('concentric', Math.max(...mainSpans), bore, depth, w.slots), leadExit: '12 o\'clock', connectionSide: 'opposite end', linerM: '0.25', wedge: 'paper topstick',
     },
   };
 }

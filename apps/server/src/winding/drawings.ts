@@ -56,7 +56,7 @@ export function drawingsOf(
   const board = connection && terminalBoard(connection, (lead) => leadMark(lead, settings.leadMarks, layout.kind));
   if (board) drawings.set('terminal-board', board);
   const way = pathOf(record, layout);
-  if (way) drawings.set('winding-path', toothPathDrawing(way, layout.slots));
+  if (way) drawings.set('winding-path', toothPathDrawing(way, layout.slots, letters));
   const section = slotSection(record, layout);
   if (section.drawing) drawings.set('slot-section', section.drawing);
   try {

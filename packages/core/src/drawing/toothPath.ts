@@ -9,7 +9,11 @@ const WIDEST = 1100;
 const ROLES: Readonly<Record<string, Role>> = { A: 'phaseA', B: 'phaseB', C: 'phaseC' };
 
 /** Teeth unrolled, connection end up, and the wire of every circuit from tooth to tooth: sense, jumps and terminals. */
-export function toothPathDrawing(path: ToothPath, slots: number): Drawing {
+export function toothPathDrawing(
+  path: ToothPath,
+  slots: number,
+  letters: readonly [string, string, string] = ['A', 'B', 'C'],
+): Drawing {
   const step = Math.min(60, (WIDEST - LEFT - 80) / slots);
   const shapes: Shape[] = [];
   const xOf = (tooth: number) => LEFT + (tooth - 0.5) * step;
@@ -29,12 +33,16 @@ export function toothPathDrawing(path: ToothPath, slots: number): Drawing {
       kind: 'path',
       role: 'frame',
       d: `M${xOf(i) - half} ${TOP - 24}h${2 * half}v12h${-2 * half}Z`,
-      fill: 'tint',
+      fill: 'paper',
       of: [`tooth:${i}`],
     });
   }
   shapes.push({ kind: 'text', role: 'label', x: 8, y: TOP - 34, text: 'Tooth', size: 11, anchor: 'start' });
-  path.runs.forEach((run, row) => shapes.push(...runShapes(run, TOP + 14 + row * ROW, xOf, step, slots)));
+  path.runs.forEach((run, row) =>
+    shapes.push(
+      ...runShapes(run, letters['ABC'.indexOf(run.phase)] ?? run.phase, TOP + 14 + row * ROW, xOf, step, slots),
+    ),
+  );
   return {
     title: 'Winding path, seen from the bore, connection end up',
     width: LEFT + slots * step + 80,
@@ -43,7 +51,14 @@ export function toothPathDrawing(path: ToothPath, slots: number): Drawing {
   };
 }
 
-function runShapes(run: ToothRun, y: number, xOf: (tooth: number) => number, step: number, slots: number): Shape[] {
+function runShapes(
+  run: ToothRun,
+  name: string,
+  y: number,
+  xOf: (tooth: number) => number,
+  step: number,
+  slots: number,
+): Shape[] {
   const role = ROLES[run.phase] ?? 'accent';
   const of = [`phase:${run.phase}`];
   const radius = Math.min(14, step * 0.42);
@@ -53,7 +68,7 @@ function runShapes(run: ToothRun, y: number, xOf: (tooth: number) => number, ste
       role: 'text',
       x: 8,
       y,
-      text: `${run.phase}${run.circuit > 1 ? ` ${run.circuit}` : ''}: ${run.from} → ${run.to}`,
+      text: `${name}${run.circuit > 1 ? ` ${run.circuit}` : ''}: ${run.from} → ${run.to}`,
       size: 11,
       anchor: 'start',
       bold: true,

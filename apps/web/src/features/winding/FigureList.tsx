@@ -6,7 +6,8 @@ import { Worked } from '../../ui/Working.tsx';
 export function FigureList({ result }: { result: CalculationResult<WindingFigures> }) {
   const reader = useReadingDefaults();
   const rows = FIGURE_ROWS.flatMap((row) => {
-    const twice = row.key === 'meanTurnGeometryM' && result.values.meanTurnFrom === 'geometry';
+    const twice =
+      row.key === 'meanTurnGeometryM' && ['geometry', 'measured projection'].includes(result.values.meanTurnFrom);
     const text = row.key === 'orderMassKg' || twice ? undefined : sayFigure(row.key, result.values, reader);
     return text === undefined ? [] : [{ ...row, text }];
   });

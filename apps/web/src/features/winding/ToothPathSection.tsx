@@ -13,7 +13,7 @@ export function ToothPathSection({ record, layout }: { record: WindingRecord; la
   const { letters } = useMarks();
   const [turned, setTurned] = useState<readonly Phase[]>([]);
   const path = useMemo(() => pathOf(record, layout, turned), [record, layout, turned]);
-  const drawing = useMemo(() => path && toothPathDrawing(path, layout.slots), [path, layout.slots]);
+  const drawing = useMemo(() => path && toothPathDrawing(path, layout.slots, letters), [path, layout.slots, letters]);
   const name = (phase: Phase) => letters[PHASES.indexOf(phase)] ?? phase;
   return (
     <section className="mt-4 space-y-2">
@@ -22,6 +22,7 @@ export function ToothPathSection({ record, layout }: { record: WindingRecord; la
         <>
           <p className="text-small text-soft">
             Seen from the bore, connection end up: + counter-clockwise, − clockwise. Jumps lie at the connection end.
+            Electrically the same as the connection above, in the order in which the wire is laid.
           </p>
           <fieldset className="flex gap-4 text-small">
             <legend className="sr-only">Phases laid from their finish</legend>
