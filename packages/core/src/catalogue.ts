@@ -2,6 +2,7 @@ import type { Calculation } from './calculation.ts';
 import { balanceOnePlane } from './balance/onePlane.ts';
 import { balancePermissible } from './balance/tolerance.ts';
 import { machineMagnetFlux } from './machine/magnets.ts';
+import { windingMixedLayers } from './winding/mixedLayers.ts';
 import { windingToothPath } from './winding/toothPath.ts';
 import { capacitor } from './evaluate/capacitor.ts';
 import { noLoadSingle } from './evaluate/noLoadSingle.ts';
@@ -63,6 +64,7 @@ export const CATALOGUE: readonly Calculation[] = [
   insulationBill,
   windingFormer,
   windingToothPath,
+  windingMixedLayers,
   machineMagnetFlux,
   windingNetworkCheck,
   windingLinkCheck,

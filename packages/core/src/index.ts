@@ -34,6 +34,8 @@ export * from './winding/recordLayout.ts';
 export * from './winding/figureRows.ts';
 export * from './winding/copper.ts';
 export * from './winding/endTurn.ts';
+export * from './winding/coilList.ts';
+export * from './winding/mixedLayers.ts';
 export * from './winding/toothCoil.ts';
 export * from './winding/toothPath.ts';
 export * from './machine/magnets.ts';

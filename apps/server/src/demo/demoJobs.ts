@@ -146,4 +146,14 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     woundRotor: { slots: 72, oneToN: 12, ringVolts: 260 },
     daysAgo: 6, promisedInDays: 15, until: ['TAF'], dataTyped: true,
   },
+  {
+    what: 'Deck wash pump', customer: FERRY, serial: 'DW-14', frame: '90L', mass: '17', complaint: 'Blows the fuse.', condition: 'Two coils burnt through at the crossing.',
+    motor: { outputKW: 1.6, volts: 400, hertz: 50, poles: 4, slots: 36, layers: 1, form: 'lap', coilList: [[1, 9], [2, 10], [11, 18]], connection: 'wye', circuits: 1, slipPercent: 4.2, efficiency: 0.82, powerFactor: 0.8 },
+    daysAgo: 3, promisedInDays: 7, until: ['TAF'], dataTyped: true,
+  },
+  {
+    what: 'Whey separator drive', customer: DAIRY, serial: 'WS-5', frame: '160M', mass: '121', complaint: 'Earth fault after the wash.', condition: 'Phase paper soft, one group green.',
+    motor: { outputKW: 9.5, volts: 400, hertz: 50, poles: 4, slots: 48, layers: 2, form: 'concentric', oneToN: 12, mixed: true, connection: 'delta', circuits: 2, slipPercent: 2.8, efficiency: 0.89, powerFactor: 0.84 },
+    daysAgo: 9, promisedInDays: 6, until: ['DSG'], restDays: 1,
+  },
 ];

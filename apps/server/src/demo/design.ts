@@ -1,5 +1,5 @@
 import {
-  assumedLapEnd, assumedRoundEnd, chordM, magnetFluxWb,  conductorAreaM2, fluxFigures, fullestSlot, gradedSpans, insulatedDiameterM, layoutOf, METRIC_DEFAULTS, METRIC_R20_MM, readWindingRecord, sinusoidalTurns, windingRotorVoltage, workingFactor, type LayoutInput, type Strand,
+  assumedLapEnd, mixedGroup, sayPairs, assumedRoundEnd, chordM, magnetFluxWb,  conductorAreaM2, fluxFigures, fullestSlot, gradedSpans, insulatedDiameterM, layoutOf, METRIC_DEFAULTS, METRIC_R20_MM, readWindingRecord, sinusoidalTurns, windingRotorVoltage, workingFactor, type LayoutInput, type Strand,
 } from '@norther/core';
 
 /** What an invented motor is asked to be; everything else is worked out so that its figures belong together. */
@@ -13,6 +13,10 @@ export interface MotorWish {
   form: 'lap' | 'concentric';
   poleGroups?: 'every-pole' | 'consequent';
   oneToN?: number;
+  /** a single layer read off coil by coil: one repeat */
+  coilList?: [number, number][];
+  /** mixed layers with the slot contents of the lap `oneToN` */
+  mixed?: true;
   connection: 'wye' | 'delta';
   circuits: number;
   /** for nine and twelve leads and two speeds: circuits of each half */
@@ -52,8 +56,11 @@ export function designMotor(w: MotorWish): DesignedMotor {
   const stretch = w.poles === 2 ? 1.15 : 0.9 + 0.12 * (w.poles / 4);
   const bore = Math.round(1000 * (volume / stretch) ** (1 / 3) / 5) * 5 / 1000;
   const length = Math.round((1000 * volume) / bore ** 2 / 5) * 5 / 1000;
+  const group = w.mixed ? mixedGroup({ slots: w.slots, poles: w.poles, spanSlots: (w.oneToN ?? 2) - 1, turns: 1 }) : undefined;
   const layoutInput: LayoutInput = {
     slots: w.slots, poles: w.poles, layers: w.layers, form: w.form, poleGroups: w.poleGroups ?? 'every-pole', kind: w.kind ?? 'three-phase', turns: [1], ...(w.oneToN === undefined ? {} : { spanSlots: w.oneToN - 1 }),
+    ...(w.coilList ? { coilList: w.coilList } : {}),
+    ...(group ? { spansSlots: group.map((g) => g.spanSlots), sideKinds: group.map((g) => g.side), turns: group.map((g) => g.turns) } : {}),
   };
   const layout = layoutOf(layoutInput);
   const kw = workingFactor(layout);
@@ -61,14 +68,15 @@ export function designMotor(w: MotorWish): DesignedMotor {
   const flux = (2 * target * bore * length) / w.poles;
   const phaseVolts = w.connection === 'wye' ? lineVolts / Math.sqrt(3) : lineVolts;
   const seriesTurns = phaseVolts / (4.44288 * w.hertz * kw * flux);
-  const turns = Math.max(1, Math.round((seriesTurns * 3 * running) / layout.coils.length));
-  const made = (turns * layout.coils.length) / (3 * running);
+  const units = layout.coils.reduce((n, c) => n + c.turns, 0);
+  const turns = Math.max(1, Math.round((seriesTurns * 3 * running) / units));
+  const made = (turns * units) / (3 * running);
   const first = fluxFigures({ lineVoltageV: lineVolts, frequencyHz: w.hertz, connection: w.connection, seriesTurns: made, windingFactor: kw, poles: w.poles, boreM: bore, coreLengthM: length });
   const tooth = (first.airGapT * Math.PI * bore) / (w.slots * 0.95 * 1.66);
   const backIron = first.fluxWb / (2 * 0.95 * length * 1.42);
   const circuitAmps = (w.connection === 'wye' ? lineAmps : lineAmps / Math.sqrt(3)) / running;
   const strands = chooseStrands(circuitAmps / 5.4);
-  const perSlot = layout.layers * turns;
+  const perSlot = fullestSlot(layout).main * turns;
   const squares = perSlot * strands.reduce((s, x) => s + x.count * insulatedDiameterM(x.bareM, 2) ** 2, 0);
   const net = squares / 0.73;
   const gross = net * 1.17;
@@ -92,13 +100,13 @@ export function designMotor(w: MotorWish): DesignedMotor {
     },
     winding: {
       kind: w.kind ?? 'three-phase', ...(w.kind === 'two-speed' ? { duty: w.duty ?? 'constant torque' } : {}), ...(w.rotorBars ? { rotorBars: String(w.rotorBars) } : {}),
-      slots: String(w.slots), poles: String(w.poles), layers: w.layers === 2 ? 'double' : 'single', form: w.form, poleGroups: w.poleGroups ?? 'every-pole', coilCount: String(layout.coils.length), groupCount: String(layout.groups.length),
+      slots: String(w.slots), poles: String(w.poles), layers: group ? 'mixed' : w.layers === 2 ? 'double' : 'single', ...(w.coilList ? { coilList: sayPairs(w.coilList) } : { form: layout.form }), ...(group ? { sideKinds: group.map((g) => g.side).join(', ') } : {}), poleGroups: w.poleGroups ?? 'every-pole', coilCount: String(layout.coils.length), groupCount: String(layout.groups.length),
       grouping: uneven ? layout.groups.map((g) => g.coils.length).join('-') : `${layout.groups.length}x${layout.groups[0]?.coils.length ?? 0}`,
-      spansSlots: w.form === 'lap' ? (spans[0] ?? '') : spans.join(', '), turns: String(turns), turnsSecondCount: String(turns), strands: wires, wireGrade: '2', material: 'copper', connection: w.connection, circuits: String(w.circuits),
+      ...(w.coilList ? {} : { spansSlots: layout.form === 'lap' ? (spans[0] ?? '') : spans.join(', ') }), turns: group ? group.map((g) => g.turns * turns).join(', ') : String(turns), turnsSecondCount: group ? group.map((g) => g.turns * turns).join(', ') : String(turns), strands: wires, wireGrade: '2', material: 'copper', connection: w.connection, circuits: String(w.circuits),
       leads: w.leads ?? '3', jumper: 'adjacent-pole', leadOneGroup: '1', endsPerLead: String(ends), wireTipsPerLead: String(ends * inHand), starPoints: w.leads === '6' || w.leads === '12' || w.connection === 'delta' ? '0' : '1',
       ...(w.leads !== '6' && w.leads !== '12' && w.connection === 'wye' ? { endsPerStar: String(3 * w.circuits) } : {}),
       boreM: t(bore * 1000, 1), coreLengthM: t(length * 1000, 1), coreOuterM: t(outer * 1000, 1), backIronM: t(backIron * 1000, 1), toothWidthM: t(tooth * 1000, 2), slotDepthM: t(depth * 1000, 1), slotOpeningM: t(Math.max(2.2, largest + 1.2), 1),
-      slotAreaM2: t(gross * 1e6, 0), slotNetAreaM2: t(net * 1e6, 0), airGapM: t(Math.max(0.3, 0.2 + bore * 2.2), 2), ...projections(w.form, Math.max(...layout.coils.map((c) => c.spanSlots)), bore, depth, w.slots),
+      slotAreaM2: t(gross * 1e6, 0), slotNetAreaM2: t(net * 1e6, 0), airGapM: t(Math.max(0.3, 0.2 + bore * 2.2), 2), ...projections(layout.form, Math.max(...layout.coils.map((c) => c.spanSlots)), bore, depth, w.slots),
       leadExit: '3 o\'clock', connectionSide: 'opposite end', linerM: '0.3', separatorM: '0.3', wedge: 'glass-epoxy, 1.5 mm', phasePaper: 'polyester-film laminate 0.25 mm',
     },
   };

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { DEMO_JOBS } from '../demo/demoJobs.ts';
 import { demo } from '../testing/demoNumber.ts';
 import { startServer, type Client, type TestServer } from '../testing/server.ts';
 
@@ -14,7 +15,7 @@ describe('one motor as the floor shows it', () => {
   it('is what the list says of it, in the house and after', async () => {
     const { body: open } = await viewer('GET', 'jobs');
     const { body: closed } = await viewer('GET', 'jobs?closed=yes');
-    expect(open.length + closed.length).toBe(19);
+    expect(open.length + closed.length).toBe(DEMO_JOBS.length);
     for (const j of [...open, ...closed]) expect((await viewer('GET', `jobs/${j.number}/summary`)).body).toEqual(j);
   });
   it('follows a change', async () => {

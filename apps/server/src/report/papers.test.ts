@@ -64,7 +64,7 @@ describe('the winding card', () => {
         'Wires in hand',
         'Groups, jumpers and leads',
         'Wire from stock',
-        'Lead to lead, 20 °C',
+        job.number === demo(14) ? 'Main, 20 °C' : 'Lead to lead, 20 °C',
         'Turns, second count',
         'Checked by',
         'Caution:',

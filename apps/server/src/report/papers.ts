@@ -1,4 +1,4 @@
-import { saySpans } from '@norther/core';
+import { sayCoils } from '@norther/core';
 import { windingOfPart, defaultsOf } from '@norther/contracts';
 import {
   CAUTIONS,
@@ -174,7 +174,7 @@ export function customerReport(
       heading(plan ? 'Winding as released' : 'Winding as found'),
       pairs([
         ['Slots / poles', `${record.slots ?? '–'} / ${record.poles ?? '–'}`],
-        ['Span', saySpans(record.spansSlots)],
+        ['Span', sayCoils(record)],
         ['Turns per coil', record.turns?.join(', ')],
         ['Wires in hand', saidWires(record)],
         ['Connection', saidConnection(record)],

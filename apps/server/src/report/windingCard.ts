@@ -1,5 +1,5 @@
 import { windingOfPart } from '@norther/contracts';
-import { sayCircuits, saySpans } from '@norther/core';
+import { sayCircuits, sayCoils, saySpans } from '@norther/core';
 import {
   CAUTIONS,
   connectionOfRecord,
@@ -198,7 +198,7 @@ export function windingCard(job: JobDetail, settings: ShopSettings, part: Windin
         ]),
       ),
     );
-  const spans = saySpans(record.spansSlots);
+  const spans = sayCoils(record);
   const content: Piece[] = [
     {
       columns: [
@@ -224,7 +224,13 @@ export function windingCard(job: JobDetail, settings: ShopSettings, part: Windin
           'Coils',
           [
             record.kind === 'two-speed' ? 'two speeds' : record.kind === 'single-phase' ? 'single-phase' : '',
-            record.kind === 'single-phase' ? '' : record.layers === 'single' ? 'single layer' : 'double layer',
+            record.kind === 'single-phase'
+              ? ''
+              : record.layers === 'mixed'
+                ? 'mixed single and double layer'
+                : record.layers === 'single' || record.coilList
+                  ? 'single layer'
+                  : 'double layer',
             record.form,
             record.poleGroups === 'consequent' ? 'consequent pole' : '',
           ]

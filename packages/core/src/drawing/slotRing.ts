@@ -86,7 +86,11 @@ export function slotRing(input: {
     for (const group of layout.groups) {
       const goes = group.coils.map((n) => layout.coils[n - 1]?.goSlot ?? 1);
       const first = goes[0] ?? 1;
-      const spanDeg = (goes.length - 1) * pitch * (layout.layers === 1 && layout.form === 'lap' ? 2 : 1);
+      const apart =
+        layout.from === 'coil list'
+          ? ((goes.at(-1) ?? first) - first + layout.slots) % layout.slots
+          : (goes.length - 1) * (layout.layers === 1 && layout.form === 'lap' ? 2 : 1);
+      const spanDeg = apart * pitch;
       const from = (first - 1) * pitch - pitch * 0.3;
       const to = (first - 1) * pitch + spanDeg + pitch * 0.3;
       const r = outer + size * (layout.kind === 'single-phase' && group.phase === 'B' ? 0.092 : 0.062);

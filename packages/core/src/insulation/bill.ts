@@ -20,6 +20,8 @@ export const slotShapeSchema = z.strictObject({
 export const billInputSchema = z.strictObject({
   slots: z.int().min(6).max(144),
   layers: z.union([z.literal(1), z.literal(2)]),
+  coils: z.int().min(1).optional().describe('mixed layers: coils counted; else from slots and layers'),
+  slotsOfTwo: z.int().min(0).optional().describe('mixed layers: slots of two sides, each with a separator'),
   groups: z.int().min(1).max(288),
   phases: z.int().min(1).max(3).default(3),
   circuits: z.int().min(1).max(48).describe('of each half where a phase is brought out in halves'),
@@ -70,7 +72,7 @@ export interface BillFigures {
 
 /** What a rewind takes, counted and measured, with its waste. Source: docs/derivations.md 13. */
 export function billFigures(x: BillInput): BillFigures {
-  const coils = x.layers === 2 ? x.slots : x.slots / 2;
+  const coils = x.coils ?? (x.layers === 2 ? x.slots : x.slots / 2);
   const bundleM = x.totalTurns * x.meanTurnM + 2 * x.groups * x.groupTailM;
   const bareKg = bundleM * conductorAreaM2(x.strands) * CONDUCTORS[x.material].densityKgM3;
   const joints = jointCount(x);
@@ -83,7 +85,7 @@ export function billFigures(x: BillInput): BillFigures {
     linerWidthM: slotCellWidthM(x.slot as SlotShape, x.linerAllowanceM, x.linerThicknessM),
     linerLengthM: slotCellLengthM(x.coreLengthM, x.extensionM, x.cuffM),
     liners: withWaste(x.slots, x.sheetWaste),
-    separators: x.layers === 2 ? withWaste(x.slots, x.sheetWaste) : 0,
+    separators: x.layers === 2 ? withWaste(x.slotsOfTwo ?? x.slots, x.sheetWaste) : 0,
     wedges: withWaste(x.slots, x.sheetWaste),
     phasePapers: (x.phaseBoundaries ?? x.groups) * x.papersPerBoundary,
     seriesJoints: joints.series,

@@ -127,6 +127,9 @@ export function billOfRecord(
   const read = billInputSchema.safeParse({
     slots,
     layers: layout.layers,
+    ...(layout.from === 'mixed layers'
+      ? { coils: layout.coils.length, slotsOfTwo: layout.sides.filter((side) => side.layer === 'top').length }
+      : {}),
     groups: layout.groups.length,
     phases: layout.phases.length,
     circuits: connection.circuitsPerPhase,

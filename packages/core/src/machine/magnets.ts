@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
-import { ironDensities } from './flux.ts';
-import { DEFAULT_STACKING_FACTOR } from './flux.ts';
+import { gcd } from '../winding/integers.ts';
+import { DEFAULT_STACKING_FACTOR, ironDensities } from './flux.ts';
 import type { Nameplate } from './nameplate.ts';
 
 /** Speed off the synchronous one above which poles or frequency are wrong, per cent (common practice). */
@@ -32,9 +32,8 @@ export const magnetFluxWb = (x: {
 export const coiledToothT = (fluxWb: number, poles: number, slots: number, toothM: number, ironM: number): number =>
   (fluxWb * Math.sin((Math.PI / 2) * (poles / slots))) / (toothM * ironM);
 
-const divisor = (a: number, b: number): number => (b === 0 ? a : divisor(b, a % b));
 /** Cogging periods in one turn: lcm of slots and poles. */
-export const coggingPeriods = (slots: number, poles: number): number => (slots * poles) / divisor(slots, poles);
+export const coggingPeriods = (slots: number, poles: number): number => (slots * poles) / gcd(slots, poles);
 
 const positive = z.number().positive();
 

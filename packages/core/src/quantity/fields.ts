@@ -1,6 +1,15 @@
 import { parseWires, type WireSystem } from '../wire/parseWires.ts';
 import type { Strand } from '../wire/strands.ts';
-import { parseCount, parseCounts, parseQuantities, parseQuantity, parseSpans, type Parsed } from './parse.ts';
+import {
+  parseCount,
+  parseCounts,
+  parseQuantities,
+  parseQuantity,
+  parseSlotPairs,
+  parseSpans,
+  parseWords,
+  type Parsed,
+} from './parse.ts';
 import { UNITS, type Dimension } from './units.ts';
 
 /** How a typed field is read. */
@@ -23,6 +32,10 @@ export type FieldKind =
   | { kind: 'counts' }
   | { kind: 'spans' }
   | { kind: 'wires' }
+  /** coils from slot to slot: 1-9, 2-10, 11-18 */
+  | { kind: 'slotPairs' }
+  /** words of a list, one for each coil */
+  | { kind: 'words'; options: readonly string[] }
   /** `assumed`: what an empty choice is taken for */
   | { kind: 'choice'; options: readonly { value: string; label: string }[]; assumed?: string }
   | { kind: 'flag' }
@@ -56,7 +69,7 @@ export const METRIC_DEFAULTS: ReadingDefaults = {
 };
 
 /** A value as read: numbers are in the dimension's base unit. */
-export type FieldValue = number | string | boolean | number[] | Strand[];
+export type FieldValue = number | string | boolean | number[] | string[] | [number, number][] | Strand[];
 
 /** What was typed, by field name; kept as typed. */
 export type Typed = Readonly<Record<string, string>>;
@@ -126,6 +139,10 @@ export function readField(
       return parseCounts(typed);
     case 'spans':
       return parseSpans(typed);
+    case 'slotPairs':
+      return parseSlotPairs(typed);
+    case 'words':
+      return parseWords(typed, read.options);
     case 'wires': {
       const wires = parseWires(typed, defaults.wireSystem);
       return wires.ok

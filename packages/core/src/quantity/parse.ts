@@ -123,6 +123,53 @@ export function parseSpans(text: string): Parsed<number[]> {
   return good(out);
 }
 
+/**
+ * Reads coils from slot to slot; a return slot below the go slot goes on round the core.
+ * @example parseSlotPairs('1-9, 2-10, 29-36') // [[1, 9], [2, 10], [29, 36]]
+ */
+export function parseSlotPairs(text: string): Parsed<[number, number][]> {
+  const out: [number, number][] = [];
+  for (const part of text
+    .trim()
+    .split(/[,;\n]+|\s+(?=\d+\s*(?:[-–→]|to))/)
+    .map((p) => p.trim())
+    .filter(Boolean)) {
+    const pair = /^(\d{1,3})\s*(?:[-–→]|to)\s*(\d{1,3})$/.exec(part);
+    if (!pair) return bad(`"${part}" is not a coil. Type it from slot to slot, as numbered on the core: 11-18.`);
+    const [go, back] = [Number(pair[1]), Number(pair[2])];
+    if (go === back) return bad(`The coil ${part} goes and returns in one slot.`);
+    if (go < 1 || back < 1) return bad(`Slots are numbered from 1; "${part}" has a slot 0.`);
+    out.push([go, back]);
+  }
+  if (out.length === 0) return bad('Type the coils from slot to slot: 1-9, 2-10, 11-18.');
+  if (out.length > 1 && out.every(([go]) => go === out[0]?.[0]))
+    return bad(
+      `Every coil begins in slot ${out[0]?.[0] ?? 1}: that gives spans only. Number the slots on: ${out
+        .slice(0, 3)
+        .map(([go, back], i) => `${go + i}-${back + i}`)
+        .join(', ')}?`,
+    );
+  return good(out);
+}
+
+/** Reads words of a list, each once for a coil: `full, half`; a count before a word repeats it: `2x half`. */
+export function parseWords(text: string, options: readonly string[]): Parsed<string[]> {
+  const out: string[] = [];
+  for (const part of text
+    .trim()
+    .toLowerCase()
+    .replaceAll(/(\d)\s*[x×]\s*/g, '$1x')
+    .split(/[,;/\s]+/)
+    .filter(Boolean)) {
+    const many = /^(\d{1,2})x(.+)$/.exec(part);
+    const word = options.find((o) => o === (many?.[2] ?? part));
+    if (word === undefined) return bad(`"${part}" is neither ${options.join(' nor ')}.`);
+    out.push(...Array.from({ length: many ? Number(many[1]) : 1 }, () => word));
+  }
+  if (out.length === 0) return bad(`Type ${options.join(' or ')} for every coil of a group.`);
+  return good(out);
+}
+
 /** Reads several numbers of one kind: `400/690`, `230/460 V`, `12.5, 21.7`. */
 export function parseQuantities(text: string, dimension: Dimension, defaultUnit: string): Parsed<Quantity[]> {
   const unitAtEnd = /[^\d\s.,/;]+\s*$/.exec(text.trim())?.[0]?.trim();

@@ -38,7 +38,8 @@ export function checkRecord(record: WindingRecord, nameplate: Nameplate, limits:
 function runChecks(record: WindingRecord, nameplate: Nameplate, limits: ShopLimits): Finding[] {
   const laid = layoutOfRecord(record);
   const figures = windingFigures.compute(windingFigures.input.parse({ record, nameplate }));
-  const complete = record.slots !== undefined && record.poles !== undefined && record.spansSlots !== undefined;
+  const said = record.layers === 'mixed' ? record.sideKinds : (record.spansSlots ?? record.coilList);
+  const complete = record.slots !== undefined && record.poles !== undefined && said !== undefined;
   const context: Context = {
     record,
     nameplate,
@@ -74,6 +75,9 @@ export function neededToVerify(record: WindingRecord): readonly (keyof WindingRe
     return ['slots', 'poles', 'barsPerSlot', 'barWidthM', 'barHeightM', 'connection', 'circuits', 'coreLengthM'];
   if (record.kind === 'tooth-coil')
     return [...ALWAYS.filter((f) => f !== 'spansSlots'), 'layers', 'connection', 'circuits', 'leads', ...PLACE];
+  if (record.coilList)
+    return [...ALWAYS.filter((f) => f !== 'spansSlots'), 'coilList', 'connection', 'circuits', 'leads', ...PLACE];
+  if (record.layers === 'mixed') return [...ALWAYS, 'layers', 'sideKinds', 'connection', 'circuits', 'leads', ...PLACE];
   const link = record.leads === '6 part-winding' ? [] : (['connection'] as const);
   return [...ALWAYS, 'layers', 'form', ...link, 'circuits', 'leads', ...PLACE];
 }

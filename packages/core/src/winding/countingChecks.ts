@@ -1,3 +1,5 @@
+import { spanOf, type SlotPair } from './coilList.ts';
+import type { SideKind } from './mixedLayers.ts';
 import { saySpans } from './say.ts';
 import { limit } from '../limits/limits.ts';
 import { hasMagnets } from '../machine/machineKind.ts';
@@ -33,7 +35,8 @@ function saidUnbalance(layout: Layout): string {
 }
 
 function expectedCoils(record: WindingRecord): number | undefined {
-  if (record.kind === 'single-phase') return undefined;
+  if (record.kind === 'single-phase' || record.layers === 'mixed') return undefined;
+  if (record.coilList) return record.slots === undefined ? undefined : record.slots / 2;
   return record.slots === undefined || record.layers === undefined
     ? undefined
     : record.layers === 'double'
@@ -41,22 +44,43 @@ function expectedCoils(record: WindingRecord): number | undefined {
       : record.slots / 2;
 }
 
+/** A coil longer than a pole pair was as a rule read from its return slot to its go slot. */
+function spansOfList(list: readonly SlotPair[], slots: number, pitch: number): Finding[] {
+  return list
+    .filter((pair) => spanOf(pair, slots) > 2 * pitch)
+    .slice(0, 1)
+    .map(([go, back]) =>
+      W(
+        'span',
+        ['coilList'],
+        `The coil ${go}-${back} spans ${spanOf([go, back], slots)} slots, more than a pole pair (${f(2 * pitch)}): were go and return exchanged? ${back}-${go} spans ${spanOf([back, go], slots)}.`,
+      ),
+    );
+}
+
 /** Checks of what was counted: coils, groups, poles, spans, turns. */
 export const COUNTING_CHECKS: Checks = {
   layout: {
     title: 'The winding can be laid in these slots',
-    run: (c) => (c.layoutProblem ? E('layout', ['slots', 'poles', 'spansSlots'], c.layoutProblem) : undefined),
+    run: (c) =>
+      c.layoutProblem
+        ? E(
+            'layout',
+            c.record.coilList ? ['coilList', 'slots', 'poles'] : ['slots', 'poles', 'spansSlots'],
+            c.layoutProblem,
+          )
+        : undefined,
   },
   'coils-slots': {
     title: 'Coils against slots',
-    run: ({ record }) => {
-      const expected = expectedCoils(record);
+    run: ({ record, layout }) => {
+      const expected = record.layers === 'mixed' ? layout?.coils.length : expectedCoils(record);
       if (expected === undefined || record.coilCount === undefined || record.coilCount === expected) return undefined;
-      const empty = record.layers === 'double' ? 2 * (expected - record.coilCount) : 2 * (expected - record.coilCount);
+      const empty = 2 * (expected - record.coilCount);
       return E(
         'coils-slots',
         ['coilCount', 'slots', 'layers'],
-        `${record.coilCount} coils counted; ${record.slots} slots with ${record.layers === 'double' ? 'two coil sides' : 'one coil side'} in a slot hold ${expected}. ${
+        `${record.coilCount} coils counted; ${record.slots} slots with ${record.layers === 'double' ? 'two coil sides' : record.layers === 'mixed' ? 'full and half sides as said' : 'one coil side'} in a slot hold ${expected}. ${
           empty > 0
             ? `${empty} coil sides would be missing: look for empty or part-filled slots, or recount.`
             : 'Recount coils, slots and layers.'
@@ -209,9 +233,11 @@ export const COUNTING_CHECKS: Checks = {
   span: {
     title: 'Coil span against pole pitch',
     run: ({ record, layout, limits }) => {
-      const spans = record.spansSlots;
-      if (!spans || record.slots === undefined || record.poles === undefined) return undefined;
+      if (record.slots === undefined || record.poles === undefined) return undefined;
       const pitch = record.slots / record.poles;
+      if (record.coilList) return spansOfList(record.coilList, record.slots, pitch);
+      const spans = record.spansSlots;
+      if (!spans) return undefined;
       if (record.kind === 'single-phase') {
         const longest = Math.max(...spans);
         return longest > pitch
@@ -307,6 +333,25 @@ export const COUNTING_CHECKS: Checks = {
           );
     },
   },
+  'mixed-turns': {
+    title: 'Full coils have twice the turns of half coils',
+    run: ({ record }) => {
+      const { sideKinds, turns } = record;
+      if (record.layers !== 'mixed' || !sideKinds || turns?.length !== sideKinds.length) return undefined;
+      const of = (kind: SideKind) => turns.filter((_, i) => sideKinds[i] === kind);
+      const halves = [...new Set(of('half'))];
+      const [full = NaN] = of('full');
+      const alike = halves.length < 2 && of('full').every((t) => t === full);
+      const double = halves.every((t) => Math.abs(2 * t - full) <= 1 || Number.isNaN(full));
+      return alike && double
+        ? undefined
+        : W(
+            'mixed-turns',
+            ['turns', 'sideKinds'],
+            `Turns ${turns.join(', ')} of ${sideKinds.join(', ')} coils: full coils have twice the turns of half ones, all halves alike (an odd full coil: halves rounded the same way).`,
+          );
+    },
+  },
   'graded-turns': {
     title: 'Graded turns',
     run: ({ record, layout }) => {
@@ -315,6 +360,7 @@ export const COUNTING_CHECKS: Checks = {
         !t ||
         t.length < 2 ||
         (record.form !== 'concentric' && record.kind !== 'single-phase') ||
+        record.layers === 'mixed' ||
         !layout ||
         t.length === layout.coils.length
       )

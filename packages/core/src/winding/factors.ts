@@ -123,9 +123,24 @@ export function skewFactor(skewDeg: number, order = 1): number {
  */
 export function hasFilledBelts(layout: Layout): boolean {
   if (layout.layers !== 1 || layout.kind !== 'three-phase') return false;
-  if (layout.form === 'concentric') return true;
   const q = layout.slots / (3 * layout.poles);
+  if (layout.from === 'coil list') return Number.isInteger(q) && beltsAreRuns(layout, q);
+  if (layout.form === 'concentric') return true;
   return Number.isInteger(q) && Math.abs(workingFactor(layout) - Math.abs(distributionFactor(q, 60))) < 1e-9;
+}
+
+/** Whether the slots of one phase and sign are runs of exactly q neighbours. */
+function beltsAreRuns(layout: Layout, q: number): boolean {
+  const of = new Map(layout.sides.map((s) => [s.slot, `${s.phase}${s.sign}`]));
+  const S = layout.slots;
+  for (let s = 1; s <= S; s++) {
+    const before = of.get(((s - 2 + S) % S) + 1);
+    if (before === of.get(s)) continue;
+    let run = 1;
+    while (run <= S && of.get(((s - 1 + run) % S) + 1) === of.get(s)) run += 1;
+    if (run !== q) return false;
+  }
+  return true;
 }
 
 /** Calculation `winding.factors`. */

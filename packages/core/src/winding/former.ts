@@ -59,7 +59,7 @@ export function formerSheet(
   const { boreM, coreLengthM, slotDepthM, slots, strands } = record;
   const missing = (
     [
-      ['spansSlots', laid.layout],
+      [record.coilList ? 'coilList' : 'spansSlots', laid.layout],
       ['boreM', boreM],
       ['coreLengthM', coreLengthM],
       ['slotDepthM', slotDepthM],
@@ -81,7 +81,9 @@ export function formerSheet(
   const chord = (span: number) => (Math.PI * ((boreM as number) + (slotDepthM as number)) * span) / slots;
   const build = (turns: number) => own.buildM ?? Math.sqrt(turns * squares);
   const lap = layout.form === 'lap';
-  const alike = new Map(coils.map((c) => [`${c.spanSlots}/${c.turns}`, c]));
+  // a list may hold groups of unlike coils: each kind has a head of its own
+  const pool = layout.from === 'coil list' ? layout.coils : coils;
+  const alike = new Map(pool.map((c) => [`${c.spanSlots}/${c.turns}`, c]));
   const used = lap ? [...alike.values()] : coils;
   const rounded = (span: number, more: number) => 2 * (straight + more) + Math.PI * chord(span);
   const turnsAll = coils.reduce((n, c) => n + c.turns, 0);

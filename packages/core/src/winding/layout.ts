@@ -12,6 +12,8 @@ import {
   type Layout,
   type PlacedCoil,
 } from './layoutTypes.ts';
+import { formOfList, placeCoilList } from './coilList.ts';
+import { mixedSides, placeMixed } from './mixedLayers.ts';
 import { balanceOf } from './phaseBalance.ts';
 import { placeSinglePhase } from './singlePhase.ts';
 
@@ -33,7 +35,7 @@ const BELTS_60: readonly (readonly [Phase, Sign])[] = [
 export function layoutOf(input: LayoutInput): Layout {
   const { slots: S, poles: P } = input;
   const q = slotsPerPolePerPhase(S, P);
-  const placed = input.kind === 'single-phase' ? placeSinglePhase(input) : place(input);
+  const placed = placedOf(input);
   const coils: Coil[] = [];
   const groups: Group[] = [];
   const seen = new Map<number, Group>();
@@ -65,22 +67,29 @@ export function layoutOf(input: LayoutInput): Layout {
       const coil = coils[(group.coils[0] ?? 1) - 1] as Coil;
       group.number = coil.group = coil.goSlot;
     }
-  if (input.kind !== 'single-phase') {
+  if (input.kind !== 'single-phase' && !input.coilList) {
     giveTurns(coils, groups, input.turns);
     refuseOtherSpans(input, coils, groups);
   }
-  const sides = input.kind === 'single-phase' ? stackedSides(coils) : slotSides(coils, S, input.layers);
+  const layers = input.coilList ? 1 : input.sideKinds ? 2 : input.layers;
+  const sides =
+    input.kind === 'single-phase'
+      ? stackedSides(coils)
+      : input.sideKinds
+        ? mixedSides(coils, S)
+        : slotSides(coils, S, layers);
   const p = P / 2;
   const t = gcd(S, p);
-  const circuitLimit = circuitLimitOf(input);
+  const circuitLimit = input.coilList || input.sideKinds ? groupLimit(groups) : circuitLimitOf(input);
   const layout: Layout = {
     kind: input.kind ?? 'three-phase',
     phases: PHASES.filter((phase) => groups.some((g) => g.phase === phase)),
     slots: S,
     poles: P,
-    layers: input.kind === 'single-phase' ? (sides.some((x) => x.layer !== 'single') ? 2 : 1) : input.layers,
-    form: input.kind === 'single-phase' ? 'concentric' : input.form,
-    poleGroups: poleGroupsOf(input),
+    layers: input.kind === 'single-phase' ? (sides.some((x) => x.layer !== 'single') ? 2 : 1) : layers,
+    form: formOf(input),
+    poleGroups: input.coilList && groups.length === (3 * P) / 2 ? 'consequent' : poleGroupsOf(input),
+    ...(input.coilList ? { from: 'coil list' as const } : input.sideKinds ? { from: 'mixed layers' as const } : {}),
     spanSlots: meanSpan(coils),
     slotsPerPolePerPhase: q,
     polePitchSlots: S / P,
@@ -96,9 +105,28 @@ export function layoutOf(input: LayoutInput): Layout {
   return layout;
 }
 
+function placedOf(input: LayoutInput): PlacedCoil[] {
+  if (input.kind === 'single-phase') return placeSinglePhase(input);
+  if (input.coilList) return placeCoilList({ ...input, coilList: input.coilList });
+  if (input.sideKinds)
+    return placeMixed({ ...input, sideKinds: input.sideKinds, spansSlots: input.spansSlots ?? [input.spanSlots ?? 1] });
+  return place(input);
+}
+
+function formOf(input: LayoutInput): Layout['form'] {
+  if (input.kind === 'single-phase' || input.sideKinds) return 'concentric';
+  return input.coilList ? formOfList(input.coilList, input.slots) : input.form;
+}
+
+/** Circuits that groups allow: one for every group of a phase, for every second where their sizes alternate. */
+function groupLimit(groups: readonly Group[]): number {
+  const own = groups.filter((g) => g.phase === 'A');
+  return new Set(own.map((g) => g.coils.length)).size > 1 ? own.length / 2 : own.length;
+}
+
 /** Spans said of a three-phase winding must be those its form gives; the form cannot be changed by saying others. */
 function refuseOtherSpans(input: LayoutInput, coils: readonly Coil[], groups: readonly Group[]): void {
-  if (!input.spansSlots) return;
+  if (!input.spansSlots || input.sideKinds) return;
   const key = (a: readonly number[]) => [...a].sort((x, y) => y - x).join(', ');
   const own = groups.map((g) => g.coils.map((n) => coils[n - 1]?.spanSlots ?? 0));
   const said = key(input.spansSlots);

@@ -37,6 +37,17 @@ export const layoutInputSchema = z.strictObject({
     .optional()
     .describe('coils per group round the bore as found, when it is not the regular sequence'),
   spansSlots: z.array(z.int().min(1)).optional().describe('single-phase: span of each main coil, outermost first'),
+  coilList: z
+    .array(z.tuple([z.int().min(1).max(144), z.int().min(1).max(144)]))
+    .min(1)
+    .max(72)
+    .optional()
+    .describe('single layer: coils from slot to slot as read off, one repeat or all of them'),
+  sideKinds: z
+    .array(z.enum(['full', 'half']))
+    .max(24)
+    .optional()
+    .describe('mixed layers: which coils of a group fill their slots and which half of them, outermost first'),
   auxiliary: z
     .strictObject({
       spansSlots: z.array(z.int().min(1)).min(1),
@@ -108,6 +119,8 @@ export interface Layout {
   coils: Coil[];
   groups: Group[];
   sides: SlotSide[];
+  /** laid from a list of coils, or of full and half coils: what fixes its form is the list */
+  from?: 'coil list' | 'mixed layers';
   /** circuits per phase whose circuit phasors can be equal, by section 4.3 */
   circuitLimit: number;
   circuits: number[];

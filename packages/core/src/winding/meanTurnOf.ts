@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import type { meanTurnInputSchema } from './copper.ts';
+import { formOfList, spanOf } from './coilList.ts';
 import type { WindingRecord } from './record.ts';
 
 /** What a record says for its mean turn, beside what was weighed. */
@@ -11,13 +12,12 @@ export function meanTurnInputOf(record: WindingRecord): Partial<z.input<typeof m
     wireGrade: record.wireGrade === '1' ? 1 : 2,
     material: record.material ?? 'copper',
     strands: strands.length > 0 ? [...strands] : undefined,
-    form: record.kind === 'single-phase' ? 'concentric' : (record.form ?? 'lap'),
+    form: formOfRecord(record),
     coreLengthM: record.coreLengthM,
     boreM: record.boreM,
     slotDepthM: record.slotDepthM,
     slots: record.slots,
-    spansSlots: record.spansSlots && [...record.spansSlots],
-    spanWeights: turns && turns.length === record.spansSlots?.length ? [...turns] : undefined,
+    ...spansOf(record),
     extensionConnectionEndM: record.extensionConnectionEndM,
     extensionOppositeEndM: record.extensionOppositeEndM,
     ...(tooth && turns?.[0] !== undefined && record.toothWidthM !== undefined
@@ -35,4 +35,24 @@ export function meanTurnInputOf(record: WindingRecord): Partial<z.input<typeof m
         }
       : {}),
   };
+}
+
+/** Each coil with its own span, weighted by its turns where they differ. */
+function spansOf(record: WindingRecord): Pick<z.input<typeof meanTurnInputSchema>, 'spansSlots' | 'spanWeights'> {
+  const { coilList, slots, turns } = record;
+  const spans =
+    coilList && slots !== undefined
+      ? coilList.map((pair) => spanOf(pair, slots))
+      : record.spansSlots && [...record.spansSlots];
+  return {
+    spansSlots: spans,
+    spanWeights: turns && turns.length > 1 && turns.length === spans?.length ? [...turns] : undefined,
+  };
+}
+
+/** The shape of the ends: mixed layers and single-phase groups are concentric, a list says it itself. */
+function formOfRecord(record: WindingRecord): 'lap' | 'concentric' {
+  if (record.kind === 'single-phase' || record.layers === 'mixed') return 'concentric';
+  if (record.coilList && record.slots !== undefined) return formOfList(record.coilList, record.slots);
+  return record.form ?? 'lap';
 }

@@ -2,7 +2,7 @@ import { fromBase } from '../quantity/units.ts';
 import { readForm, type FormReading, type ReadingDefaults, type Typed } from '../quantity/fields.ts';
 import { fieldsOfKind, RECORD_KINDS, windingRecordSchema, type WindingRecord } from './record.ts';
 import { WINDING_FIELDS } from './recordFields.ts';
-import { saySpans } from './say.ts';
+import { sayPairs, saySpans } from './say.ts';
 
 /** Base area unit is m², typed bare in mm²; everything else is read by its field. */
 export function readWindingRecord(typed: Typed, defaults: ReadingDefaults): FormReading & { record: WindingRecord } {
@@ -42,6 +42,12 @@ export function typedOfRecord(record: WindingRecord): Record<string, string> {
         break;
       case 'spans':
         out[name] = saySpans(value as number[]) ?? '';
+        break;
+      case 'slotPairs':
+        out[name] = sayPairs(value as [number, number][]);
+        break;
+      case 'words':
+        out[name] = (value as string[]).join(', ');
         break;
       case 'wires':
         out[name] = (value as WindingRecord['strands'] & object)

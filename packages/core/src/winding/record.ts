@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { strandSchema } from '../wire/strandSchema.ts';
+import { SIDE_KINDS } from './mixedLayers.ts';
 import { DUTIES } from './twoSpeed.ts';
 
 /** How many leads come out, and what for. */
@@ -51,7 +52,7 @@ const common = {
 
 /** Coils of round wire. */
 const coils = {
-  layers: z.enum(['double', 'single']).optional(),
+  layers: z.enum(['double', 'single', 'mixed']).optional(),
   coilCount: count,
   groupCount: count,
   grouping: z.array(z.int().min(0)).optional().describe('coils per group, in order round the bore'),
@@ -68,6 +69,17 @@ const spanned = {
   form: z.enum(['lap', 'concentric']).optional(),
   poleGroups: z.enum(['every-pole', 'consequent']).optional(),
   spansSlots: z.array(z.int().min(1)).optional().describe('span of each coil of a group in slots, outermost first'),
+  coilList: z
+    .array(z.tuple([z.int().min(1).max(144), z.int().min(1).max(144)]))
+    .min(1)
+    .max(72)
+    .optional()
+    .describe('single layer: coils from slot to slot in the order wound, one repeat or all of them'),
+  sideKinds: z
+    .array(z.enum(SIDE_KINDS))
+    .max(24)
+    .optional()
+    .describe('mixed layers: full or half sides, coil by coil of a group, outermost first'),
 };
 
 /** How the groups are joined and brought out. */

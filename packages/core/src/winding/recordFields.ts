@@ -1,5 +1,6 @@
 import type { FieldSpec } from '../quantity/fields.ts';
 import { AUXILIARY_KINDS, LEAD_COUNTS } from './record.ts';
+import { SIDE_KINDS } from './mixedLayers.ts';
 import { DUTIES } from './twoSpeed.ts';
 
 const length = (min?: number) => ({ kind: 'quantity', dimension: 'length', unit: 'mm', above: min ?? 0 }) as const;
@@ -33,6 +34,7 @@ export const WINDING_FIELDS: readonly FieldSpec[] = [
       options: [
         { value: 'double', label: 'two coil sides in a slot' },
         { value: 'single', label: 'one coil side in a slot' },
+        { value: 'mixed', label: 'mixed: some slots one, some two' },
       ],
     },
   },
@@ -80,6 +82,18 @@ export const WINDING_FIELDS: readonly FieldSpec[] = [
     label: 'Span',
     read: { kind: 'spans' },
     hint: 'as counted, from 1: 1‑9; concentric: 1‑12, 2‑11, 3‑10',
+  },
+  {
+    name: 'coilList',
+    label: 'Coils, slot to slot',
+    read: { kind: 'slotPairs' },
+    hint: 'single layer, in the order wound: 1-9, 2-10, 11-18; one repeat is enough',
+  },
+  {
+    name: 'sideKinds',
+    label: 'Full or half sides',
+    read: { kind: 'words', options: SIDE_KINDS },
+    hint: 'mixed layers, outermost first: full, half',
   },
   {
     name: 'turns',

@@ -44,6 +44,28 @@ export function layoutInputOf(record: WindingRecord): LayoutInput | undefined {
       spanSlots: record.farPitchSlots ?? Math.round(slots / poles),
       turns: [(record.barsPerSlot ?? 2) / 2],
     };
+  if (record.coilList && record.layers !== 'double' && kind === 'three-phase')
+    return {
+      ...plain,
+      layers: 1,
+      form: 'lap',
+      poleGroups: 'every-pole',
+      coilList: record.coilList.map(([go, back]): [number, number] => [go, back]),
+      ...(record.grouping && record.grouping.length > 1 ? { grouping: [...record.grouping] } : {}),
+      turns,
+    };
+  if (record.layers === 'mixed') {
+    if (!spans || spans.length === 0 || !record.sideKinds) return undefined;
+    return {
+      ...plain,
+      layers: 2,
+      form: 'concentric',
+      poleGroups: 'every-pole',
+      spansSlots: [...spans],
+      sideKinds: [...record.sideKinds],
+      turns,
+    };
+  }
   const layers = record.layers === 'single' ? 1 : 2;
   const form = record.form ?? 'lap';
   const poleGroups = kind === 'two-speed' ? 'consequent' : (record.poleGroups ?? 'every-pole');
@@ -73,7 +95,13 @@ export function layoutInputOf(record: WindingRecord): LayoutInput | undefined {
 /** The layout of a record, or the sentence that says why there is none. */
 export function layoutOfRecord(record: WindingRecord): { layout: Layout } | { layout?: undefined; why: string } {
   const input = layoutInputOf(record);
-  if (!input) return { why: 'Slots, poles and span are needed before the winding can be drawn.' };
+  if (!input)
+    return {
+      why:
+        record.layers === 'mixed'
+          ? 'Slots, poles, spans and which coils are full or half are needed before the winding can be drawn.'
+          : 'Slots, poles and span are needed before the winding can be drawn.',
+    };
   try {
     return { layout: layoutOf(input) };
   } catch (error) {

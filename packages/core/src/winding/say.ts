@@ -18,3 +18,20 @@ export function saySpans(spans: readonly number[] | undefined): string | undefin
 /** @example sayCircuits(1) // '1 circuit' */
 export const sayCircuits = (n: number | string | undefined): string =>
   `${n ?? '?'} ${n === 1 ? 'circuit' : 'circuits'}`;
+
+/** Coils from slot to slot, as they are numbered on the core. */
+export const sayPairs = (pairs: readonly (readonly [number, number])[]): string =>
+  pairs.map(([go, back]) => `${go}-${back}`).join(', ');
+
+/** The coils of a record as they are read off the core: spans from slot 1, coils of a list, full and half ones. */
+export function sayCoils(record: {
+  readonly spansSlots?: readonly number[] | undefined;
+  readonly coilList?: readonly (readonly [number, number])[] | undefined;
+  readonly sideKinds?: readonly string[] | undefined;
+}): string | undefined {
+  const { spansSlots: spans, coilList, sideKinds } = record;
+  if (coilList) return sayPairs(coilList);
+  if (!spans || !sideKinds) return saySpans(spans && [...spans]);
+  const outer = Math.max(...spans);
+  return spans.map((y, i) => `${1 + (outer - y) / 2}-${1 + (outer + y) / 2} ${sideKinds[i] ?? ''}`.trim()).join(', ');
+}

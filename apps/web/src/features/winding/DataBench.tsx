@@ -131,6 +131,8 @@ function allSectionsOf(kind: WindingRecord['kind']): readonly Section[] {
         'groupCount',
         'grouping',
         'spansSlots',
+        'coilList',
+        'sideKinds',
       ],
     },
     { title: 'Bars', fields: ['barsPerSlot', 'barWidthM', 'barHeightM', 'farPitchSlots'] },
