@@ -2,6 +2,7 @@ import type { Calculation } from './calculation.ts';
 import { balanceOnePlane } from './balance/onePlane.ts';
 import { balancePermissible } from './balance/tolerance.ts';
 import { machineMagnetFlux } from './machine/magnets.ts';
+import { windingBarWave } from './winding/barWave.ts';
 import { windingMixedLayers } from './winding/mixedLayers.ts';
 import { windingToothPath } from './winding/toothPath.ts';
 import { capacitor } from './evaluate/capacitor.ts';
@@ -65,6 +66,7 @@ export const CATALOGUE: readonly Calculation[] = [
   windingFormer,
   windingToothPath,
   windingMixedLayers,
+  windingBarWave,
   machineMagnetFlux,
   windingNetworkCheck,
   windingLinkCheck,

@@ -38,6 +38,8 @@ export * from './winding/coilList.ts';
 export * from './winding/mixedLayers.ts';
 export * from './winding/toothCoil.ts';
 export * from './winding/toothPath.ts';
+export * from './winding/barWave.ts';
+export * from './drawing/barWave.ts';
 export * from './machine/magnets.ts';
 export * from './drawing/toothPath.ts';
 export * from './winding/checks.ts';

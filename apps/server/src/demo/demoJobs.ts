@@ -143,7 +143,7 @@ export const DEMO_JOBS: readonly DemoJob[] = [
   {
     what: 'Slip-ring hoist motor', customer: QUARRY, serial: 'SR-40', frame: '250M', mass: '520', complaint: 'Rings sparking, no torque at the lowest step.', condition: 'Rotor leads charred at the star ring.', fitted: ['bearings', 'fan'],
     motor: { outputKW: 30, volts: 400, hertz: 50, poles: 6, slots: 54, layers: 2, form: 'lap', oneToN: 9, connection: 'delta', circuits: 3, slipPercent: 3, efficiency: 0.9, powerFactor: 0.82 },
-    woundRotor: { slots: 72, oneToN: 12, ringVolts: 260 },
+    woundRotor: { slots: 72, oneToN: 13, ringVolts: 260, bars: true },
     daysAgo: 6, promisedInDays: 15, until: ['TAF'], dataTyped: true,
   },
   {

@@ -193,16 +193,26 @@ export function designMagnets(w: { outputKW: number; amps: number; rpm: number; 
 }
 
 /** The rotor winding of a slip-ring motor: its turns from a wanted ring voltage, in a core that fits the stator's bore. */
-export function designRotor(stator: DesignedMotor, w: { poles: number; slots: number; oneToN: number; ringVolts: number; outputKW: number }): { plate: Record<string, string>; winding: Record<string, string> } {
+export function designRotor(stator: DesignedMotor, w: { poles: number; slots: number; oneToN: number; ringVolts: number; outputKW: number; bars?: true }): { plate: Record<string, string>; winding: Record<string, string> } {
   const record = readWindingRecord(stator.winding, METRIC_DEFAULTS).record;
   const plate = { voltagesV: [stator.lineVolts] };
   const layout = layoutOf({ slots: w.slots, poles: w.poles, layers: 2, form: 'lap', poleGroups: 'every-pole', spanSlots: w.oneToN - 1, turns: [1] });
   const one = windingRotorVoltage.compute({ stator: record, rotor: { kind: 'three-phase', slots: w.slots, poles: w.poles, layers: 'double', form: 'lap', spansSlots: [w.oneToN - 1], turns: [1], circuits: 1, connection: 'wye' }, nameplate: plate, limits: {} });
-  const turns = Math.max(1, Math.round(w.ringVolts / one.openCircuitV));
+  const turns = w.bars ? 1 : Math.max(1, Math.round(w.ringVolts / one.openCircuitV));
   const volts = Math.round(one.openCircuitV * turns);
   const amps = (w.outputKW * 1000 * 1.05) / (Math.sqrt(3) * volts);
   const strands = chooseStrands(amps / 5.2);
   const outside = (record.boreM ?? 0.2) - 2 * (record.airGapM ?? 0.0006);
+  if (w.bars) {
+    const width = Math.max(2, Math.round(2 * 0.33 * ((Math.PI * outside * 1000) / w.slots)) / 2);
+    return {
+      plate: { rotorVoltageV: String(volts), rotorCurrentA: t(amps, 1) },
+      winding: {
+        kind: 'bar-rotor', slots: String(w.slots), poles: String(w.poles), barsPerSlot: '2', barWidthM: String(width), barHeightM: t(amps / 5.2 / width, 1), farPitchSlots: String(w.oneToN - 1), connection: 'wye', circuits: '1', leads: '3',
+        boreM: t(outside * 1000, 1), coreLengthM: stator.winding['coreLengthM'] ?? '', slotDepthM: t((2 * amps) / 5.2 / width + 5, 1), slotOpeningM: '2.5', linerM: '0.4', separatorM: '0.4', leadExit: 'through the shaft', connectionSide: 'opposite end', wedge: 'glass-epoxy',
+      },
+    };
+  }
   const tooth = (0.85 * Math.PI * outside) / (w.slots * 0.95 * 1.62);
   const net = (2 * turns * strands.reduce((s, x) => s + x.count * insulatedDiameterM(x.bareM, 2) ** 2, 0)) / 0.72;
   const depth = (net * 1.17) / Math.max(0.0015, (Math.PI * outside) / w.slots - tooth) * 1.1;

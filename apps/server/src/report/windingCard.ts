@@ -5,6 +5,8 @@ import {
   connectionOfRecord,
   connectionRing,
   pathOf,
+  sayTour,
+  waveOf,
   sayRun,
   drawingToSvg,
   formatNumber,
@@ -195,6 +197,21 @@ export function windingCard(job: JobDetail, settings: ShopSettings, part: Windin
             .join(', ') || '–',
           `${r.startSlot} / ${r.finishSlot}`,
           r.to,
+        ]),
+      ),
+    );
+  const wave = waveOf(record);
+  if (wave)
+    joints.push(
+      heading(
+        `Bar wave (t top, b bottom): far end ${wave.farPitch} slots, ring end ${wave.ringPitch}, after each tour ${wave.shortPitch}`,
+      ),
+      grid(
+        ['Ring', 'First half, from the ring', 'Second half, to the star'],
+        wave.phases.map((w, i) => [
+          ['K', 'L', 'M'][i] ?? '',
+          w.first.map(sayTour).join(' | '),
+          w.second.map(sayTour).join(' | '),
         ]),
       ),
     );

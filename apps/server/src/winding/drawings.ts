@@ -11,7 +11,9 @@ import {
   phasorStar,
   slotRing,
   slotSection,
+  barWaveDrawing,
   pathOf,
+  waveOf,
   terminalBoard,
   toothPathDrawing,
   type Connection,
@@ -57,6 +59,9 @@ export function drawingsOf(
   if (board) drawings.set('terminal-board', board);
   const way = pathOf(record, layout);
   if (way) drawings.set('winding-path', toothPathDrawing(way, layout.slots, letters));
+  const wave = waveOf(record);
+  for (const own of wave?.phases ?? [])
+    if (wave) drawings.set(`bar-wave-${own.phase.toLowerCase()}`, barWaveDrawing(wave, own));
   const section = slotSection(record, layout);
   if (section.drawing) drawings.set('slot-section', section.drawing);
   try {

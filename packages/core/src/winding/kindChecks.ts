@@ -1,3 +1,5 @@
+import { CalculationInputError } from '../calculation.ts';
+import { barWave } from './barWave.ts';
 import { limit } from '../limits/limits.ts';
 import { hasMagnets } from '../machine/machineKind.ts';
 import { conductorAreaM2 } from '../wire/strands.ts';
@@ -88,6 +90,21 @@ export const KIND_CHECKS: Checks = {
             ['duty'],
             `k_w ${f(two.lowFactor, 4)} at ${two.lowPoles} poles, ${f(two.highFactor, 4)} at ${two.highPoles}. Say what the two speeds are for: the links depend on it.`,
           );
+    },
+  },
+  'bar-wave': {
+    title: 'Bars joined into waves',
+    run: ({ record }) => {
+      const { slots, poles } = record;
+      if (record.kind !== 'bar-rotor' || slots === undefined || poles === undefined) return undefined;
+      if ((record.barsPerSlot ?? 2) !== 2) return undefined;
+      try {
+        barWave({ slots, poles, farPitch: record.farPitchSlots });
+        return undefined;
+      } catch (error) {
+        const said = error instanceof CalculationInputError ? error.problems[0]?.message : undefined;
+        return E('bar-wave', ['farPitchSlots', 'slots', 'poles'], said ?? 'These bars cannot be joined into a wave.');
+      }
     },
   },
   'slot-combination': {

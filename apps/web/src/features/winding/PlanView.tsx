@@ -25,6 +25,7 @@ import { Quiet } from '../../ui/Problem.tsx';
 import { ConnectionPanel } from './ConnectionPanel.tsx';
 import { FieldDrawings } from './FieldDrawings.tsx';
 import { FigureList } from './FigureList.tsx';
+import { BarWaveSection } from './BarWaveSection.tsx';
 import { FormerSection } from './FormerSection.tsx';
 import { ToothPathSection } from './ToothPathSection.tsx';
 import { PartSwitch, partOf, partQuery } from './PartSwitch.tsx';
@@ -182,6 +183,8 @@ function Plan({ job, part, plan }: { job: JobDetail; part: WindingPart; plan: Wi
           </div>
           {record.kind === 'tooth-coil' ? (
             <ToothPathSection record={record} layout={layout} />
+          ) : record.kind === 'bar-rotor' ? (
+            <BarWaveSection record={record} />
           ) : (
             <FormerSection record={record} nameplate={nameplate} />
           )}
