@@ -2,6 +2,8 @@ import type { Calculation } from './calculation.ts';
 import { balanceOnePlane } from './balance/onePlane.ts';
 import { balancePermissible } from './balance/tolerance.ts';
 import { machineMagnetFlux } from './machine/magnets.ts';
+import { insulationFormBill } from './insulation/formBill.ts';
+import { windingFormCoil } from './winding/formCoil.ts';
 import { windingBarWave } from './winding/barWave.ts';
 import { windingMixedLayers } from './winding/mixedLayers.ts';
 import { windingToothPath } from './winding/toothPath.ts';
@@ -67,6 +69,8 @@ export const CATALOGUE: readonly Calculation[] = [
   windingToothPath,
   windingMixedLayers,
   windingBarWave,
+  windingFormCoil,
+  insulationFormBill,
   machineMagnetFlux,
   windingNetworkCheck,
   windingLinkCheck,

@@ -6,6 +6,7 @@ import { nameplateSchema, type Nameplate } from '../machine/nameplate.ts';
 import type { Checks, Context, Finding, Severity } from './checkTypes.ts';
 import { CONNECTION_CHECKS } from './connectionChecks.ts';
 import { END_TURN_CHECKS } from './endTurnChecks.ts';
+import { FORM_COIL_CHECKS } from './formCoilChecks.ts';
 import { KIND_CHECKS } from './kindChecks.ts';
 import { proposeChanges } from './proposals.ts';
 import { COUNTING_CHECKS } from './countingChecks.ts';
@@ -20,6 +21,7 @@ export const RECORD_CHECKS: Checks = {
   ...CONNECTION_CHECKS,
   ...MAGNITUDE_CHECKS,
   ...END_TURN_CHECKS,
+  ...FORM_COIL_CHECKS,
   ...KIND_CHECKS,
 };
 
@@ -73,6 +75,19 @@ export function neededToVerify(record: WindingRecord): readonly (keyof WindingRe
   if (record.kind === 'two-speed') return [...ALWAYS, 'form', 'circuits', 'duty', ...PLACE];
   if (record.kind === 'bar-rotor')
     return ['slots', 'poles', 'barsPerSlot', 'barWidthM', 'barHeightM', 'connection', 'circuits', 'coreLengthM'];
+  if (record.kind === 'form-wound')
+    return [
+      ...ALWAYS.filter((f) => f !== 'strands'),
+      'stripThicknessM',
+      'stripWidthM',
+      'groundWallM',
+      'slotWidthM',
+      'slotDepthM',
+      'connection',
+      'circuits',
+      'leads',
+      ...PLACE,
+    ];
   if (record.kind === 'tooth-coil')
     return [...ALWAYS.filter((f) => f !== 'spansSlots'), 'layers', 'connection', 'circuits', 'leads', ...PLACE];
   if (record.coilList)

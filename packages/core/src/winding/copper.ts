@@ -54,6 +54,8 @@ export const meanTurnInputSchema = z.strictObject({
   wireGrade: z.union([z.literal(1), z.literal(2)]).default(2),
   material: z.enum(['copper', 'aluminium']).default('copper'),
   strands: z.array(strandSchema).optional(),
+  areaM2: z.number().positive().optional().describe('conductor of a turn where it is no round wire'),
+  formCoilM: z.number().positive().optional().describe('mean turn of a coil of strip, from its own geometry'),
   totalTurns: z.number().positive().optional().describe('turns of all coils added up'),
   sampleCoilM: z.number().positive().optional().describe('mean turn measured on a sample coil, m'),
   form: z.enum(['lap', 'concentric']).default('lap'),
@@ -117,6 +119,7 @@ export const MEAN_TURN_FROM = ['weighed copper', 'sample coil', 'measured projec
 /** Mean turn by geometry, from the measured projections where there are any, or undefined while a dimension is missing. */
 export function geometricMeanTurn(x: MeanTurnInput): { metres: number; measured: boolean } | undefined {
   const { coreLengthM, boreM, slotDepthM, slots, spansSlots } = x;
+  if (x.formCoilM !== undefined) return { metres: x.formCoilM, measured: false };
   if (x.toothCoil) {
     const made = toothCoilOf(x);
     const projected = x.extensionConnectionEndM ?? x.extensionOppositeEndM;
@@ -167,7 +170,7 @@ export const windingMeanTurn = defineCalculation({
   compute: (x, note) => {
     const geometric = geometricMeanTurn(x);
     const geometryM = geometric?.metres;
-    const area = x.strands ? conductorAreaM2(x.strands) : 0;
+    const area = x.areaM2 ?? (x.strands ? conductorAreaM2(x.strands) : 0);
     if (x.copperKg !== undefined && area > 0 && x.totalTurns !== undefined) {
       const conductor = CONDUCTORS[x.material];
       const share =

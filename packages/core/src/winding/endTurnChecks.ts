@@ -60,7 +60,7 @@ const ENDS = ['extensionConnectionEndM', 'extensionOppositeEndM'] as const;
 
 function projections({ record, layout }: Context): Finding[] | undefined {
   const { boreM, slotDepthM, slots, kind } = record;
-  if (kind === 'tooth-coil' || kind === 'bar-rotor' || !layout) return undefined;
+  if (kind === 'tooth-coil' || kind === 'bar-rotor' || kind === 'form-wound' || !layout) return undefined;
   if (boreM === undefined || slotDepthM === undefined || slots === undefined) return undefined;
   const taus = layout.coils.map((c) => chordM(boreM, slotDepthM, c.spanSlots, slots));
   return ENDS.flatMap((field) => {

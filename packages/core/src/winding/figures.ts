@@ -5,7 +5,8 @@ import { DEFAULT_STACKING_FACTOR, machineFlux } from '../machine/flux.ts';
 import { hasMagnets } from '../machine/machineKind.ts';
 import { coggingPeriods, emfConstantRms, machineMagnetFlux } from '../machine/magnets.ts';
 import { nameplateSchema } from '../machine/nameplate.ts';
-import { conductorAreaM2, wiresInHand } from '../wire/strands.ts';
+import { conductorAreaM2 } from '../wire/strands.ts';
+import { conductorOf } from './formCoilOf.ts';
 import {
   CONDUCTORS,
   enamelShare,
@@ -98,12 +99,12 @@ export const windingFigures = defineCalculation({
     const layout = laid.layout;
     const material = CONDUCTORS[record.material ?? 'copper'];
     const strands = record.strands ?? [];
-    const area = conductorAreaM2(strands);
+    const { areaM2: area, inHand } = conductorOf(record);
     const rating = ratingOf(nameplate, record);
     out.lineVoltageV = rating.voltageV;
     out.lineCurrentA = rating.currentA;
-    if (strands.length > 0) {
-      out.wiresInHand = wiresInHand(strands);
+    if (area > 0) {
+      out.wiresInHand = inHand;
       out.conductorAreaM2 = area;
     }
     // bars over each other are the sides of one turn

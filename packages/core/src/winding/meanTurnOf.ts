@@ -1,17 +1,22 @@
 import type { z } from 'zod';
 import type { meanTurnInputSchema } from './copper.ts';
 import { formOfList, spanOf } from './coilList.ts';
+import { conductorOf, formCoilOf } from './formCoilOf.ts';
 import type { WindingRecord } from './record.ts';
 
 /** What a record says for its mean turn, beside what was weighed. */
 export function meanTurnInputOf(record: WindingRecord): Partial<z.input<typeof meanTurnInputSchema>> {
   const strands = record.strands ?? [];
   const { turns } = record;
+  const form = formCoilOf(record);
   const tooth = record.kind === 'tooth-coil';
   return {
     wireGrade: record.wireGrade === '1' ? 1 : 2,
     material: record.material ?? 'copper',
     strands: strands.length > 0 ? [...strands] : undefined,
+    areaM2:
+      record.kind === 'form-wound' || record.kind === 'bar-rotor' ? conductorOf(record).areaM2 || undefined : undefined,
+    formCoilM: form?.meanTurnM,
     form: formOfRecord(record),
     coreLengthM: record.coreLengthM,
     boreM: record.boreM,
@@ -40,6 +45,10 @@ export function meanTurnInputOf(record: WindingRecord): Partial<z.input<typeof m
 /** Each coil with its own span, weighted by its turns where they differ. */
 function spansOf(record: WindingRecord): Pick<z.input<typeof meanTurnInputSchema>, 'spansSlots' | 'spanWeights'> {
   const { coilList, slots, turns } = record;
+  if (record.kind === 'bar-rotor')
+    return slots === undefined || record.poles === undefined
+      ? {}
+      : { spansSlots: [record.farPitchSlots ?? slots / record.poles] };
   const spans =
     coilList && slots !== undefined
       ? coilList.map((pair) => spanOf(pair, slots))

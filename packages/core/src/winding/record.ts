@@ -142,6 +142,35 @@ export const RECORDS = {
     windingHeightM: positive.describe('height of the coil along the tooth'),
     coilGapM: positive.describe('between two coils in a slot'),
   }),
+  /** diamond coils of strip in open slots */
+  'form-wound': z.strictObject({
+    kind: z.literal('form-wound'),
+    ...common,
+    coilCount: count,
+    groupCount: count,
+    grouping: coils.grouping,
+    turns,
+    turnsSecondCount: turns,
+    spansSlots: spanned.spansSlots,
+    sampleCoilM: positive,
+    phasePaper: z.string().max(80).optional(),
+    ...joined,
+    stripThicknessM: positive.describe('bare strip, radially'),
+    stripWidthM: positive.describe('bare strip, across the slot'),
+    stripCornerM: positive,
+    stripsWide: z.int().min(1).max(8).optional(),
+    stripsHigh: z.int().min(1).max(8).optional(),
+    strandBuildM: positive.describe('insulation of a strip, both sides together'),
+    turnTapeM: positive.describe('turn tape, one side'),
+    groundWallM: positive.describe('ground wall, one side'),
+    slotWidthM: positive,
+    bottomStripM: positive,
+    topStripM: positive,
+    wedgeDepthM: positive,
+    coilStraightM: positive.describe('straight part leaving the core, each end'),
+    knucklePinM: positive,
+    coilGapM: positive.describe('between two coils in the end turns'),
+  }),
   /** slip-ring rotor, bars joined into waves */
   'bar-rotor': z.strictObject({
     kind: z.literal('bar-rotor'),
@@ -161,6 +190,7 @@ const union = z.discriminatedUnion('kind', [
   RECORDS['two-speed'],
   RECORDS['single-phase'],
   RECORDS['tooth-coil'],
+  RECORDS['form-wound'],
   RECORDS['bar-rotor'],
 ]);
 
@@ -183,10 +213,14 @@ export const fieldsOfKind = (kind: RecordKind): ReadonlySet<string> => new Set(O
 
 /** Three phases of one speed: connected in wye or delta, as it stands. */
 export const isPlainThreePhase = (record: Pick<WindingRecord, 'kind'>): boolean =>
-  record.kind === 'three-phase' || record.kind === 'tooth-coil' || record.kind === 'bar-rotor';
+  record.kind === 'three-phase' ||
+  record.kind === 'tooth-coil' ||
+  record.kind === 'form-wound' ||
+  record.kind === 'bar-rotor';
 
 /** Coils or bars of strip: unbalance and insulation are judged as form-wound. */
-export const isFormWound = (record: Pick<WindingRecord, 'kind'> | undefined): boolean => record?.kind === 'bar-rotor';
+export const isFormWound = (record: Pick<WindingRecord, 'kind'> | undefined): boolean =>
+  record?.kind === 'bar-rotor' || record?.kind === 'form-wound';
 
 /**
  * A record kept before records had kinds with fields of their own: it gets its kind, and what belongs to another kind is left out

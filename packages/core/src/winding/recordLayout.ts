@@ -80,7 +80,7 @@ export function layoutInputOf(record: WindingRecord): LayoutInput | undefined {
   if (kind === 'tooth-coil')
     return { ...plain, layers, form: 'lap', poleGroups: 'every-pole', spanSlots: 1, ...grouping, turns };
   return {
-    kind,
+    kind: kind === 'two-speed' ? kind : 'three-phase',
     slots,
     poles,
     layers,
