@@ -26,7 +26,7 @@ import { Windings } from '../winding/windings.ts';
 import { DEMO_JOBS, type DemoJob } from './demoJobs.ts';
 import { timesOf } from './demoNumbers.ts';
 import { DEMO_PASSWORD, DEMO_PEOPLE } from './demoPeople.ts';
-import { designMotor, designRotor, designMagnets, designSinglePhase, type DesignedMotor } from './design.ts';
+import { designMotor, designRotor, designFormWound, designMagnets, designSinglePhase, type DesignedMotor } from './design.ts';
 import { ovenLog } from './ovenLog.ts';
 import { PASSING } from './passingRecords.ts';
 
@@ -78,7 +78,7 @@ class Loader {
   }
 
   async load(one: DemoJob): Promise<void> {
-    const designed = one.singlePhase ? designSinglePhase(one.singlePhase) : one.magnets ? designMagnets(one.magnets) : designMotor(one.motor);
+    const designed = one.singlePhase ? designSinglePhase(one.singlePhase) : one.magnets ? designMagnets(one.magnets) : one.formWound ? designFormWound(one.formWound) : designMotor(one.motor);
     const rotor = one.woundRotor ? designRotor(designed, { ...one.woundRotor, poles: one.motor.poles, outputKW: one.motor.outputKW }) : undefined;
     // work happens in the shop's hours: the time of the job is reckoned in them
     const { begin, end } = timesOf(one, nowMs());

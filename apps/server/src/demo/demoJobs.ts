@@ -1,5 +1,5 @@
 import type { Impregnation, RouteId, TestStage, WhatCame } from '@norther/core';
-import type { designMagnets, designRotor, designSinglePhase, MotorWish } from './design.ts';
+import type { designFormWound, designMagnets, designRotor, designSinglePhase, MotorWish } from './design.ts';
 
 /** An invented motor and how far its job has come. */
 export interface DemoJob {
@@ -30,6 +30,8 @@ export interface DemoJob {
   winding?: Record<string, string>;
   /** a single-phase motor in place of `motor`, or a rotor winding beside it */
   singlePhase?: Parameters<typeof designSinglePhase>[0];
+  /** form-wound coils of strip in place of `motor` */
+  formWound?: Parameters<typeof designFormWound>[0];
   /** a magnet machine with tooth coils in place of `motor` */
   magnets?: Parameters<typeof designMagnets>[0];
   woundRotor?: Omit<Parameters<typeof designRotor>[1], 'outputKW' | 'poles'>;
@@ -155,5 +157,12 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     what: 'Whey separator drive', customer: DAIRY, serial: 'WS-5', frame: '160M', mass: '121', complaint: 'Earth fault after the wash.', condition: 'Phase paper soft, one group green.',
     motor: { outputKW: 9.5, volts: 400, hertz: 50, poles: 4, slots: 48, layers: 2, form: 'concentric', oneToN: 12, mixed: true, connection: 'delta', circuits: 2, slipPercent: 2.8, efficiency: 0.89, powerFactor: 0.84 },
     daysAgo: 9, promisedInDays: 6, until: ['DSG'], restDays: 1,
+  },
+  {
+    what: 'Intake pump, 3.3 kV', customer: WATER, serial: 'IP-33', frame: '400L', mass: '2650', complaint: 'Earth fault relay trips after the rains.', condition: 'Ground wall wet at two slots, wedges loose.', priority: 'urgent', fitted: ['bearings', 'thermal sensors', 'heaters'],
+    route: 'ac_form_rewind', impregnation: 'vacuum-pressure',
+    motor: { outputKW: 355, volts: 3300, hertz: 50, poles: 6, slots: 72, layers: 2, form: 'lap', oneToN: 11, connection: 'wye', circuits: 1, slipPercent: 0.9, efficiency: 0.945, powerFactor: 0.85 },
+    formWound: { outputKW: 355, volts: 3300, hertz: 50, poles: 6, slots: 72, oneToN: 11, boreM: 0.52, lengthM: 0.46, strip: [1.6, 6.3], high: 2, airGapT: 0.72, efficiency: 0.945, powerFactor: 0.85, slipPercent: 0.9 },
+    daysAgo: 5, promisedInDays: 24, until: ['TAF'], dataTyped: true, megohm: { IN: 420 },
   },
 ];

@@ -192,6 +192,35 @@ export function designMagnets(w: { outputKW: number; amps: number; rpm: number; 
   };
 }
 
+/** An invented pump motor with form-wound coils of strip: turns from the flux, slot from the build-up. */
+export function designFormWound(w: { outputKW: number; volts: number; hertz: 50 | 60; poles: number; slots: number; oneToN: number; boreM: number; lengthM: number; strip: [number, number]; high: number; airGapT: number; efficiency: number; powerFactor: number; slipPercent: number }): DesignedMotor {
+  const lineAmps = (w.outputKW * 1000) / (Math.sqrt(3) * w.volts * w.efficiency * w.powerFactor);
+  const layout = layoutOf({ slots: w.slots, poles: w.poles, layers: 2, form: 'lap', poleGroups: 'every-pole', spanSlots: w.oneToN - 1, turns: [1] });
+  const flux = (2 * w.airGapT * w.boreM * w.lengthM) / w.poles;
+  const turns = Math.round(((w.volts / Math.sqrt(3)) / (4.44288 * w.hertz * workingFactor(layout) * flux)) / (w.slots / 3));
+  const [thick, wide] = w.strip;
+  const wall = 1.45;
+  const turnWidth = wide + 0.15 + 2 * 0.16;
+  const turnHeight = w.high * (thick + 0.15) + 2 * 0.16;
+  const coilHeight = turns * turnHeight + 2 * wall;
+  const slotWidth = turnWidth + 2 * wall + 0.4;
+  const slotDepth = 2 * coilHeight + 2 + 1 + 1 + 4 + 0.9;
+  const tooth = (Math.PI * w.boreM * 1000) / w.slots - slotWidth;
+  const backIron = (1000 * flux) / (2 * 0.95 * w.lengthM * 1.35);
+  return {
+    lineVolts: w.volts,
+    lineAmps,
+    nameplate: {
+      outputW: `${w.outputKW} kW`, voltagesV: String(w.volts), currentsA: t(lineAmps, 1), frequencyHz: String(w.hertz), speedRpm: t(((120 * w.hertz) / w.poles) * (1 - w.slipPercent / 100), 0), phases: '3', plateConnection: 'Y', insulationClass: 'F', duty: 'S1', ambientC: '40', enclosure: 'IP 55', efficiencyPercent: t(100 * w.efficiency, 1), powerFactor: t(w.powerFactor, 2),
+    },
+    winding: {
+      kind: 'form-wound', slots: String(w.slots), poles: String(w.poles), coilCount: String(w.slots), groupCount: String(3 * w.poles), grouping: `${3 * w.poles}x${w.slots / (3 * w.poles)}`, spansSlots: `1-${w.oneToN}`, turns: String(turns), turnsSecondCount: String(turns), material: 'copper', connection: 'wye', circuits: '1', leads: '3', jumper: 'adjacent-pole',
+      stripThicknessM: String(thick), stripWidthM: String(wide), stripsWide: '1', stripsHigh: String(w.high), strandBuildM: '0.15', turnTapeM: '0.16', groundWallM: String(wall), slotWidthM: t(slotWidth, 2), slotDepthM: t(slotDepth, 2), separatorM: '2', bottomStripM: '1', topStripM: '1', wedgeDepthM: '4', coilStraightM: '32', knucklePinM: '15', coilGapM: '3',
+      boreM: t(w.boreM * 1000, 1), coreLengthM: t(w.lengthM * 1000, 1), coreOuterM: t(w.boreM * 1000 + 2 * (slotDepth + backIron), 0), backIronM: t(backIron, 1), toothWidthM: t(tooth, 2), slotOpeningM: t(slotWidth, 2), airGapM: '1.2', leadExit: '3 o\'clock', connectionSide: 'opposite end', wedge: 'glass-epoxy', rotorBars: '74',
+    },
+  };
+}
+
 /** The rotor winding of a slip-ring motor: its turns from a wanted ring voltage, in a core that fits the stator's bore. */
 export function designRotor(stator: DesignedMotor, w: { poles: number; slots: number; oneToN: number; ringVolts: number; outputKW: number; bars?: true }): { plate: Record<string, string>; winding: Record<string, string> } {
   const record = readWindingRecord(stator.winding, METRIC_DEFAULTS).record;

@@ -9,7 +9,7 @@ import { demoShop, newJob } from '../testing/shopPeople.ts';
 const { server, winder, tester, viewer, take } = demoShop('norther_writing');
 
 describe('the demo shop', () => {
-  it('has at least ten motors from 0.55 to 200 kW, 2 to 10 poles, one late, failed, blocked, finished, stator alone', async () => {
+  it('has at least ten motors from 0.55 to 355 kW, 2 to 10 poles, one late, failed, blocked, finished, stator alone', async () => {
     const open = (await viewer('GET', 'jobs')).body as {
       outputW: number;
       poles: number;
@@ -20,7 +20,7 @@ describe('the demo shop', () => {
     const closed = (await viewer('GET', 'jobs?closed=yes')).body as unknown[];
     expect(open.length + closed.length).toBeGreaterThanOrEqual(10);
     expect(Math.min(...open.map((j) => j.outputW))).toBe(550);
-    expect(Math.max(...open.map((j) => j.outputW))).toBe(200_000);
+    expect(Math.max(...open.map((j) => j.outputW))).toBe(355_000);
     expect([Math.min(...open.map((j) => j.poles)), Math.max(...open.map((j) => j.poles))]).toEqual([2, 10]);
     expect(closed).toHaveLength(3);
     expect(open.some((j) => j.late)).toBe(true);

@@ -61,7 +61,7 @@ describe('the winding card', () => {
         job.what,
         'Slots / poles',
         'Turns per coil',
-        'Wires in hand',
+        job.number === demo(22) ? '1 × 2 of 1.6 mm × 6.3 mm' : 'Wires in hand',
         'Groups, jumpers and leads',
         'Wire from stock',
         job.number === demo(14) ? 'Main, 20 °C' : 'Lead to lead, 20 °C',

@@ -4,6 +4,7 @@ import {
   CAUTIONS,
   connectionOfRecord,
   connectionRing,
+  formCoilOf,
   pathOf,
   sayTour,
   waveOf,
@@ -102,6 +103,24 @@ function changedBox(redesign: NonNullable<WindingView['redesign']>): Piece {
     },
     margin: [0, 0, 0, 4],
   };
+}
+
+/** Strip of a form-wound coil, its tape and its wall. */
+function saidStrip(
+  record: WindingRecord,
+  length: (metres: number | undefined) => string | undefined,
+): string | undefined {
+  const { stripThicknessM, stripWidthM, stripsWide = 1, stripsHigh = 1, turnTapeM, groundWallM } = record;
+  if (stripThicknessM === undefined || stripWidthM === undefined) return undefined;
+  const coil = formCoilOf(record);
+  return [
+    `${stripsWide} × ${stripsHigh} of ${length(stripThicknessM) ?? ''} × ${length(stripWidthM) ?? ''}`,
+    turnTapeM === undefined ? '' : `turn tape ${length(turnTapeM) ?? ''} a side`,
+    groundWallM === undefined ? '' : `wall ${length(groundWallM) ?? ''} a side`,
+    coil ? `coil ${length(coil.coilWidthM) ?? ''} × ${length(coil.coilHeightM) ?? ''}` : '',
+  ]
+    .filter(Boolean)
+    .join(', ');
 }
 
 /** The one page a winder works from: black and white, drawing, table, code and room to sign. */
@@ -284,7 +303,7 @@ export function windingCard(job: JobDetail, settings: ShopSettings, part: Windin
             ] as [string, string | undefined][])
           : []),
         ['Connection', saidConnection(record)],
-        ['Wires in hand', saidWires(record)],
+        record.kind === 'form-wound' ? ['Strip', saidStrip(record, length)] : ['Wires in hand', saidWires(record)],
         [
           'Lead exit',
           [record.leadExit, record.connectionSide ? `lead end: ${record.connectionSide}` : '']

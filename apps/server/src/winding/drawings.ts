@@ -12,6 +12,8 @@ import {
   slotRing,
   slotSection,
   barWaveDrawing,
+  formCoilDrawing,
+  formCoilInputOf,
   pathOf,
   waveOf,
   terminalBoard,
@@ -62,6 +64,8 @@ export function drawingsOf(
   const wave = waveOf(record);
   for (const own of wave?.phases ?? [])
     if (wave) drawings.set(`bar-wave-${own.phase.toLowerCase()}`, barWaveDrawing(wave, own));
+  const coil = formCoilInputOf(record);
+  if (coil) drawings.set('form-coil', formCoilDrawing(coil));
   const section = slotSection(record, layout);
   if (section.drawing) drawings.set('slot-section', section.drawing);
   try {

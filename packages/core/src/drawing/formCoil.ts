@@ -32,7 +32,7 @@ export function formCoilDrawing(x: FormCoilInput): Drawing {
   let noteAt = TOP;
   const layer = (height: number, text: string, role: Shape['role']): void => {
     if (height > 0) {
-      box(0, y, x.slotWidthM, height, role, 'tint', 0.8);
+      box(0, y, x.slotWidthM, height, role, 'paper', 0.8);
       note(y + height / 2, text);
     }
     y += height;
@@ -50,7 +50,7 @@ export function formCoilDrawing(x: FormCoilInput): Drawing {
   const mm = (metres: number) => `${Number((metres * 1000).toFixed(2))}`;
   const coil = (name: string): void => {
     const x0 = (x.slotWidthM - made.coilWidthM) / 2;
-    box(x0, y, made.coilWidthM, made.coilHeightM, 'accent', 'tint', 1);
+    box(x0, y, made.coilWidthM, made.coilHeightM, 'accent', 'paper', 1);
     for (let t = 0; t < x.turns; t++) {
       const ty = y + x.wallM + t * made.turnHeightM;
       box(x0 + x.wallM, ty, made.turnWidthM, made.turnHeightM, 'label', 'paper', 0.6);

@@ -17,6 +17,7 @@ import {
   testVoltageRange,
   WINDING_KINDS,
 } from './insulationCorrection.ts';
+import { isFormWound } from '../winding/record.ts';
 import { polarization } from './polarization.ts';
 import { EARTH, num, type TestKind } from './testKind.ts';
 
@@ -217,7 +218,12 @@ export const insulationResistanceTest: TestKind = {
     { name: 'absorptionRatio', title: 'Absorption ratio', unit: '' },
   ],
   caution: EARTH,
-  usual: { testV: '500', measured: 'whole winding', kind: 'random-wound', system: 'thermosetting' },
+  usual: ({ record, ratedV = 0 }) => ({
+    testV: String(testVoltageRange(ratedV)[1]),
+    measured: 'whole winding',
+    kind: isFormWound(record) ? 'form-wound' : 'random-wound',
+    system: 'thermosetting',
+  }),
   stages: { IN: 'required', BS: 'optional', AC: 'required', VC: 'required', AA: 'required', FI: 'required' },
   fields: [
     quantity('testV', 'Test voltage, DC', 'voltage', 'V', need),

@@ -71,7 +71,12 @@ export const isWindingPart = (part: PartKind): part is WindingPart =>
 export function testedOf(nameplate: Nameplate, found: KeptWinding | null, plan: KeptWinding | null): Tested {
   const kept = plan ?? found;
   const record = kept ? windingRecordSchema.parse(kept.record) : undefined;
-  return { machine: machineKindOf(kept?.redesign?.nameplate ?? nameplate, record), record };
+  const plate = kept?.redesign?.nameplate ?? nameplate;
+  return {
+    machine: machineKindOf(plate, record),
+    record,
+    ...(plate.voltagesV?.length ? { ratedV: Math.max(...plate.voltagesV) } : {}),
+  };
 }
 
 export interface TestJudgement {

@@ -31,6 +31,8 @@ export interface JudgingContext {
 export interface Tested {
   machine: MachineKind;
   record: WindingRecord | undefined;
+  /** highest voltage of the plate */
+  ratedV?: number | undefined;
 }
 
 export type Readings = Readonly<Record<string, FieldValue>>;
@@ -58,7 +60,7 @@ export interface TestKind {
   /** only a whole motor can be run */
   readonly needsWholeMotor?: true;
   /** what is usually read, filled in when the entry opens */
-  readonly usual?: Readonly<Record<string, string>>;
+  readonly usual?: (tested: Tested) => Readonly<Record<string, string>>;
   readonly caution: string;
 }
 

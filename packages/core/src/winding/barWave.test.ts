@@ -133,7 +133,7 @@ describe('bar wave of a slip-ring rotor (winding reference 4.11)', () => {
     expect(waveOf(rotor)?.parallel).toBe(false);
     expect(waveOf({ ...rotor, circuits: 2 })).toMatchObject({ parallel: true, turnsPerPhase: 8 });
     expect(waveOf(windingRecordSchema.parse({ slots: 48, poles: 4 }))).toBeUndefined();
-    expect(waveOf({ ...rotor, barsPerSlot: 4 })).toBeUndefined();
+    expect(waveOf(windingRecordSchema.parse({ ...rotor, barsPerSlot: 4 }))).toBeUndefined();
     expect(() => runCalculation(windingBarWave, { record: { ...rotor, barsPerSlot: 4 } })).toThrow(
       /two bars in a slot/,
     );

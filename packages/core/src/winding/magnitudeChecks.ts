@@ -36,7 +36,8 @@ export const MAGNITUDE_CHECKS: Checks = {
       ask('coreLength', times(record.coreLengthM, 1000));
       ask('tooth', times(record.toothWidthM, 1000));
       ask('slotDepth', times(record.slotDepthM, 1000));
-      ask('slotOpening', times(record.slotOpeningM, 1000));
+      // coils of strip go into open slots
+      if (record.kind !== 'form-wound') ask('slotOpening', times(record.slotOpeningM, 1000));
       ask('airGap', times(record.airGapM, 1000));
       ask('ductWidth', times(record.ductWidthM, 1000));
       ask('liner', times(record.linerM, 1000));

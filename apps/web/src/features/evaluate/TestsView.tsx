@@ -111,8 +111,9 @@ function Entry({
   corrects?: TestView;
   onDone: () => void;
 }) {
-  const usual: Typed = kind.usual ?? {};
-  const fields = fieldsFor(kind, testedOfJob(job));
+  const tested = testedOfJob(job);
+  const usual: Typed = kind.usual?.(tested) ?? {};
+  const fields = fieldsFor(kind, tested);
   const form = useTypedForm({
     key: `test:${job.number}:${stage}:${kind.id}${corrects ? `:${corrects.id}` : ''}`,
     specs: kind.fields,

@@ -135,6 +135,23 @@ function allSectionsOf(kind: WindingRecord['kind']): readonly Section[] {
         'sideKinds',
       ],
     },
+    {
+      title: 'Strip and insulation of the coil',
+      fields: [
+        'stripThicknessM',
+        'stripWidthM',
+        'stripCornerM',
+        'stripsWide',
+        'stripsHigh',
+        'strandBuildM',
+        'turnTapeM',
+        'groundWallM',
+      ],
+    },
+    {
+      title: 'Slot build-up and ends',
+      fields: ['slotWidthM', 'bottomStripM', 'topStripM', 'wedgeDepthM', 'coilStraightM', 'knucklePinM'],
+    },
     { title: 'Bars', fields: ['barsPerSlot', 'barWidthM', 'barHeightM', 'farPitchSlots'] },
     { title: 'Turns and wire', fields: ['turns', 'turnsSecondCount', 'strands', 'wireGrade', 'material'] },
     {

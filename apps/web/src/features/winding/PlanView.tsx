@@ -26,6 +26,7 @@ import { ConnectionPanel } from './ConnectionPanel.tsx';
 import { FieldDrawings } from './FieldDrawings.tsx';
 import { FigureList } from './FigureList.tsx';
 import { BarWaveSection } from './BarWaveSection.tsx';
+import { FormCoilSection } from './FormCoilSection.tsx';
 import { FormerSection } from './FormerSection.tsx';
 import { ToothPathSection } from './ToothPathSection.tsx';
 import { PartSwitch, partOf, partQuery } from './PartSwitch.tsx';
@@ -183,6 +184,8 @@ function Plan({ job, part, plan }: { job: JobDetail; part: WindingPart; plan: Wi
           </div>
           {record.kind === 'tooth-coil' ? (
             <ToothPathSection record={record} layout={layout} />
+          ) : record.kind === 'form-wound' ? (
+            <FormCoilSection record={record} />
           ) : record.kind === 'bar-rotor' ? (
             <BarWaveSection record={record} />
           ) : (
