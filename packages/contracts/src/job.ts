@@ -5,6 +5,7 @@ import {
   MOST_CSV,
   PART_KINDS,
   redesignWishSchema,
+  rewireSchema,
   ROUTE_IDS,
   WHAT_CAME,
   windingPartSchema,
@@ -83,6 +84,8 @@ export const releasePlanBody = z.strictObject({
   planRevision: z.int().min(0).optional(),
   /** a changed rewind: what was wished and the candidate chosen */
   redesign: z.strictObject({ wish: redesignWishSchema, candidate: candidateKeySchema }).optional(),
+  /** the same winding with other wire, metal or turns */
+  rewire: rewireSchema.optional(),
 });
 
 export const testBody = z.strictObject({

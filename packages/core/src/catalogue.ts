@@ -3,6 +3,7 @@ import { balanceOnePlane } from './balance/onePlane.ts';
 import { balancePermissible } from './balance/tolerance.ts';
 import { machineMagnetFlux } from './machine/magnets.ts';
 import { insulationFormBill } from './insulation/formBill.ts';
+import { windingOtherWire } from './redesign/otherWire.ts';
 import { windingFormCoil } from './winding/formCoil.ts';
 import { windingBarWave } from './winding/barWave.ts';
 import { windingMixedLayers } from './winding/mixedLayers.ts';
@@ -57,6 +58,7 @@ export const CATALOGUE: readonly Calculation[] = [
   windingReadConnection,
   windingRotorVoltage,
   windingRedesign,
+  windingOtherWire,
   wireSubstitute,
   wireSpool,
   wireFill,

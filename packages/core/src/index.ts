@@ -132,3 +132,4 @@ export * from './drawing/schematic.ts';
 export * from './wire/sizeTable.ts';
 export * from './insulation/sayAmount.ts';
 export * from './winding/exampleRecord.ts';
+export * from './redesign/otherWire.ts';

@@ -3,6 +3,8 @@ import {
   checkRecord,
   inItsCore,
   judgeCandidate,
+  judgeRewire,
+  rewiredRecord,
   neededToVerify,
   partFacts,
   partOnRail,
@@ -19,6 +21,8 @@ import {
   type WindingPart,
   operation,
   PART_KINDS,
+  type Nameplate,
+  type Rewire,
   type WindingRecord,
 } from '@norther/core';
 import { isDeepStrictEqual } from 'node:util';
@@ -127,13 +131,17 @@ export class Windings {
     settings: ShopSettings,
   ) {
     const { redesign } = body;
-    if (!redesign) return { typed: found.typed, record: found.record, readWith: found.readWith, redesign: null };
+    if (!redesign && !body.rewire)
+      return { typed: found.typed, record: found.record, readWith: found.readWith, redesign: null };
+    if (redesign && body.rewire)
+      throw badField('rewire', 'A changed rewind and other wire are released one at a time.');
     if (body.reason.length < 5 || body.reason === 'Rewind as found.')
       throw badField('reason', 'A changed rewind needs its written reason; without one, rewind as found.');
     const carrier = await this.carrier(tx, row, body.part);
     const own = found.record;
     const record = inItsCore(own, body.part, carrier);
     const nameplate = plateOfPart(row.nameplate, body.part);
+    if (!redesign) return this.rewired(record, nameplate, body.rewire ?? {}, found, settings);
     const judged = judgeCandidate(record, nameplate, redesign.wish, redesign.candidate, {
       limits: settings.limits,
       weights: settings.redesignWeights,
@@ -151,6 +159,28 @@ export class Windings {
         nameplate: plate,
         warnings: judged.candidate.warnings,
       },
+    };
+  }
+
+  /** The same winding with other wire, metal or turns, judged here again. */
+  private rewired(
+    record: WindingRecord,
+    nameplate: Nameplate,
+    rewire: Rewire,
+    found: WindingView,
+    settings: ShopSettings,
+  ) {
+    const judged = judgeRewire(record, nameplate, rewire, settings.limits);
+    if (judged.refused !== undefined) throw badField('rewire', `This winding is refused: ${judged.refused}.`);
+    const planned = rewiredRecord(found.record, rewire, judged.record.sampleCoilM);
+    const changes = planChanges(found.record, planned);
+    if (changes.length === 0)
+      throw badField('rewire', 'Nothing differs from the winding as found; release it as found.');
+    return {
+      typed: typedOfRecord(planned),
+      record: planned,
+      readWith: defaultsOf(settings),
+      redesign: { changes, fromRevision: found.revision, nameplate, warnings: judged.warnings },
     };
   }
 

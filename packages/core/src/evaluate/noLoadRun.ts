@@ -3,7 +3,7 @@ import { defineCalculation } from '../calculation.ts';
 import { limit } from '../limits/limits.ts';
 import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
-import { judgedTogether, judgeUpTo, notAbove, outOfCalibration, type Judged } from '../verdict.ts';
+import { judgedTogether, notAbove, outOfCalibration, type Judged } from '../verdict.ts';
 import { unbalancePercent } from './windingResistance.ts';
 import { judgeVibration } from './vibration.ts';
 import type { Calculation } from '../calculation.ts';

@@ -1,6 +1,7 @@
 import type { LimitEntry } from './limitEntry.ts';
 import { PROCESS_LIMITS } from './processLimits.ts';
 import { SIZE_RANGES, type SizeLimitId } from './sizeRanges.ts';
+import { RUN_LIMITS } from './runLimits.ts';
 import { TEST_LIMITS } from './testLimits.ts';
 import { WINDING_LIMITS } from './windingLimits.ts';
 
@@ -18,10 +19,17 @@ const SIZE_LIMITS: readonly LimitEntry[] = SIZE_RANGES.flatMap((r) =>
   })),
 );
 
-export const ALL_LIMITS: readonly LimitEntry[] = [...WINDING_LIMITS, ...TEST_LIMITS, ...PROCESS_LIMITS, ...SIZE_LIMITS];
+export const ALL_LIMITS: readonly LimitEntry[] = [
+  ...WINDING_LIMITS,
+  ...TEST_LIMITS,
+  ...RUN_LIMITS,
+  ...PROCESS_LIMITS,
+  ...SIZE_LIMITS,
+];
 export type LimitId =
   | (typeof WINDING_LIMITS)[number]['id']
   | (typeof TEST_LIMITS)[number]['id']
+  | (typeof RUN_LIMITS)[number]['id']
   | (typeof PROCESS_LIMITS)[number]['id']
   | SizeLimitId;
 

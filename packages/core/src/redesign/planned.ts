@@ -93,7 +93,19 @@ export interface PlanChange {
   is: string;
 }
 
-const SAID = ['poles', 'layers', 'form', 'spansSlots', 'turns', 'strands', 'connection', 'circuits'] as const;
+const SAID = [
+  'poles',
+  'layers',
+  'form',
+  'spansSlots',
+  'turns',
+  'strands',
+  'auxTurns',
+  'auxStrands',
+  'material',
+  'connection',
+  'circuits',
+] as const;
 
 /** What a plan changes against the winding as found, in the words of the sheet. */
 export function planChanges(

@@ -9,6 +9,7 @@ import { END_TURN_CHECKS } from './endTurnChecks.ts';
 import { FORM_COIL_CHECKS } from './formCoilChecks.ts';
 import { KIND_CHECKS } from './kindChecks.ts';
 import { proposeChanges } from './proposals.ts';
+import { COIL_LIST_CHECKS } from './coilListChecks.ts';
 import { COUNTING_CHECKS } from './countingChecks.ts';
 import { windingFigures } from './figures.ts';
 import { layoutOfRecord } from './recordLayout.ts';
@@ -18,6 +19,7 @@ import { windingRecordSchema, type WindingRecord } from './record.ts';
 /** The checks of an as-found record, all in one catalogue. */
 export const RECORD_CHECKS: Checks = {
   ...COUNTING_CHECKS,
+  ...COIL_LIST_CHECKS,
   ...CONNECTION_CHECKS,
   ...MAGNITUDE_CHECKS,
   ...END_TURN_CHECKS,

@@ -1,8 +1,6 @@
 import { saySpans } from '@norther/core';
 import {
   formatNumber,
-  METRIC_R20_MM,
-  METRIC_R40_EXTRA_MM,
   parseWires,
   ratingOf,
   type Candidate,
@@ -24,14 +22,11 @@ import { freeWire } from '../stock/freeWire.ts';
 import { CandidateTable } from './CandidateTable.tsx';
 import { Comparison } from './Comparison.tsx';
 import { candidateName, pass, type Filters } from './candidates.ts';
+import { ALL_SIZES } from './sizes.ts';
 import { useRedesign } from './useRedesign.ts';
 import { readWish, WISH_FIELDS } from './wishFields.ts';
 
 const NOTHING: Record<string, string> = {};
-const ALL_SIZES: StockWire[] = [...METRIC_R20_MM, ...METRIC_R40_EXTRA_MM]
-  .filter((d) => d >= 0.2 && d <= 2)
-  .map((d) => ({ bareM: d / 1000, label: formatNumber(d, 3) }));
-
 /** Sizes typed as at hand, whether in stock or not. */
 function sizesNamed(text: string, system: WireSystem): { sizes?: StockWire[]; problem?: string } {
   const words = text

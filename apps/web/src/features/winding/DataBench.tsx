@@ -1,5 +1,4 @@
 import {
-  fieldsOfKind,
   layoutOfRecord,
   readWindingRecord,
   runCalculation,
@@ -13,7 +12,6 @@ import {
   type FieldSpec,
   type Finding,
   type WindingPart,
-  type WindingRecord,
   operation,
 } from '@norther/core';
 import { type JobDetail, type WindingView, windingOfPart } from '@norther/contracts';
@@ -28,6 +26,7 @@ import { Button } from '../../ui/Button.tsx';
 import { DraftNote, enterMovesOn, Field } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { useTypedForm } from '../../ui/useTypedForm.ts';
+import { sectionsOf } from './dataSections.ts';
 import { FigureList } from './FigureList.tsx';
 import { PartSwitch, partOf } from './PartSwitch.tsx';
 import { ReadConnectionPanel } from './ReadConnectionPanel.tsx';
@@ -35,144 +34,6 @@ import { SinusoidalPanel } from './SinusoidalPanel.tsx';
 import { TakeOver } from './TakeOver.tsx';
 
 const spec = (name: string): FieldSpec => WINDING_FIELDS.find((f) => f.name === name) as FieldSpec;
-interface Section {
-  title: string;
-  fields: readonly string[];
-}
-const END_AND_AFTER: readonly Section[] = [
-  {
-    title: 'Core',
-    fields: [
-      'boreM',
-      'coreLengthM',
-      'coreOuterM',
-      'backIronM',
-      'toothWidthM',
-      'slotDepthM',
-      'slotOpeningM',
-      'slotAreaM2',
-      'slotNetAreaM2',
-      'airGapM',
-      'ductCount',
-      'ductWidthM',
-      'rotorBars',
-      'skewSlots',
-    ],
-  },
-  {
-    title: 'End turns and insulation',
-    fields: [
-      'extensionConnectionEndM',
-      'extensionOppositeEndM',
-      'overhangOuterM',
-      'overhangInnerM',
-      'toothInsulationSideM',
-      'toothInsulationEndM',
-      'bobbinRadiusM',
-      'windingHeightM',
-      'coilGapM',
-      'linerM',
-      'separatorM',
-      'wedge',
-      'phasePaper',
-    ],
-  },
-  {
-    title: 'Before and after stripping',
-    fields: ['resistanceOhm', 'resistanceTemperatureC', 'copperKg', 'copperState', 'sampleCoilM'],
-  },
-];
-const LEADS = ['leadOneGroup', 'leadExit', 'connectionSide', 'leadSize', 'leadMarks'];
-
-/** The sheet asks only what its kind of winding has. */
-function sectionsOf(kind: WindingRecord['kind']): readonly Section[] {
-  const fields = fieldsOfKind(kind);
-  return allSectionsOf(kind)
-    .map((s) => ({ ...s, fields: s.fields.filter((f) => fields.has(f)) }))
-    .filter((s) => s.fields.length > 0);
-}
-
-function allSectionsOf(kind: WindingRecord['kind']): readonly Section[] {
-  if (kind === 'single-phase')
-    return [
-      { title: 'Count', fields: ['kind', 'slots', 'poles', 'poleGroups', 'groupCount'] },
-      { title: 'Main winding', fields: ['spansSlots', 'turns', 'turnsSecondCount', 'strands', 'circuits', 'jumper'] },
-      {
-        title: 'Auxiliary winding',
-        fields: [
-          'auxKind',
-          'auxSpansSlots',
-          'auxTurns',
-          'auxStrands',
-          'auxShiftSlots',
-          'capacitorF',
-          'auxCapacitorV',
-          'startCapacitorF',
-        ],
-      },
-      {
-        title: 'Wire and leads',
-        fields: ['wireGrade', 'material', 'leadExit', 'connectionSide', 'leadSize', 'leadMarks'],
-      },
-      ...END_AND_AFTER,
-    ];
-  const two = kind === 'two-speed';
-  return [
-    {
-      title: 'Count',
-      fields: [
-        'kind',
-        'slots',
-        'poles',
-        ...(two ? [] : ['layers']),
-        'form',
-        ...(two ? [] : ['poleGroups']),
-        'coilCount',
-        'groupCount',
-        'grouping',
-        'spansSlots',
-        'coilList',
-        'sideKinds',
-      ],
-    },
-    {
-      title: 'Strip and insulation of the coil',
-      fields: [
-        'stripThicknessM',
-        'stripWidthM',
-        'stripCornerM',
-        'stripsWide',
-        'stripsHigh',
-        'strandBuildM',
-        'turnTapeM',
-        'groundWallM',
-      ],
-    },
-    {
-      title: 'Slot build-up and ends',
-      fields: ['slotWidthM', 'bottomStripM', 'topStripM', 'wedgeDepthM', 'coilStraightM', 'knucklePinM'],
-    },
-    { title: 'Bars', fields: ['barsPerSlot', 'barWidthM', 'barHeightM', 'farPitchSlots'] },
-    { title: 'Turns and wire', fields: ['turns', 'turnsSecondCount', 'strands', 'wireGrade', 'material'] },
-    {
-      title: 'Connection',
-      fields: two
-        ? ['duty', 'circuits', 'starPoints', 'endsPerStar', ...LEADS]
-        : [
-            'connection',
-            'circuits',
-            'leads',
-            'jumper',
-            'endsPerLead',
-            'wireTipsPerLead',
-            'starPoints',
-            'endsPerStar',
-            ...LEADS,
-          ],
-    },
-    ...END_AND_AFTER,
-  ];
-}
 const WORDS = { E: 'cannot be right', W: 'look again', I: 'for information' } as const;
 
 /** Data as found: typed as at the bench, drawn and checked at every key press. */

@@ -1,5 +1,6 @@
 import {
   developedWinding,
+  hasMagnets,
   highSpeedLayout,
   layoutInputOf,
   layoutOfRecord,
@@ -35,36 +36,48 @@ import { Titled } from './Titled.tsx';
 import { CoilTable, FactorTable } from './WindingTables.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
 
-const PLANS = [
-  ['plan', 'Plan and card'],
-  ['change', 'Change the rewind'],
-] as const;
+type Doing = 'plan' | 'wire' | 'change';
+
+/** What can be planned of a winding: every one of round wire with other wire, a three-phase one of one speed as something else. */
+function plansOf(found: WindingView | null, nameplate: Nameplate): (readonly [Doing, string])[] {
+  if (!found) return [];
+  const round = (found.record.strands?.length ?? 0) > 0;
+  const changes = found.record.kind === 'three-phase' && found.record.layers !== 'mixed' && !found.record.coilList;
+  return [
+    ['plan', 'Plan and card'],
+    ...(round ? [['wire', 'As found, other wire'] as const] : []),
+    ...(changes && !hasMagnets(nameplate) ? [['change', 'Change the rewind'] as const] : []),
+  ];
+}
 
 const ChangeRewind = lazy(() => import('../redesign/ChangeRewind.tsx').then((m) => ({ default: m.ChangeRewind })));
+
+const OtherWire = lazy(() => import('../redesign/OtherWire.tsx').then((m) => ({ default: m.OtherWire })));
 
 /** The rewind as found: layout, factors, figures, field, connection and the card, of each winding of the motor. */
 export function PlanView({ job }: { job: JobDetail }) {
   const [query, setQuery] = useSearchParams();
   const part = partOf(query.get('part'));
-  const changing = query.get('do') === 'change';
-  const { shown: view, found, plan } = windingOfPart(job, part);
+  const { shown: view, found, plan, nameplateFound } = windingOfPart(job, part);
+  const plans = plansOf(found, nameplateFound);
+  const doing = plans.find(([id]) => id === query.get('do'))?.[0] ?? 'plan';
   const recorded = recordedParts(job);
   return (
     <>
       {recorded.length > 1 ? <PartSwitch parts={recorded} part={part} /> : null}
-      {found && found.record.kind === 'three-phase' ? (
+      {plans.length > 1 ? (
         <div className="mb-3">
           <Segmented
             label="What to plan"
-            options={PLANS}
-            value={changing ? 'change' : 'plan'}
-            onChange={(to) => setQuery({ ...partQuery(part), ...(to === 'change' ? { do: to } : {}) })}
+            options={plans}
+            value={doing}
+            onChange={(to) => setQuery({ ...partQuery(part), ...(to === 'plan' ? {} : { do: to }) })}
           />
         </div>
       ) : null}
-      {changing && found ? (
+      {doing !== 'plan' && found ? (
         <Suspense fallback={<Quiet>Opening …</Quiet>}>
-          <Changing key={`${part}${found.revision}`} job={job} part={part} found={found} />
+          <Changing key={`${doing}${part}${found.revision}`} job={job} part={part} found={found} doing={doing} />
         </Suspense>
       ) : view ? (
         <Plan key={`${part}${view.role}${view.revision}`} job={job} part={part} plan={plan} />
@@ -80,10 +93,21 @@ export function PlanView({ job }: { job: JobDetail }) {
   );
 }
 
-function Changing({ job, part, found }: { job: JobDetail; part: WindingPart; found: WindingView }) {
+function Changing({
+  job,
+  part,
+  found,
+  doing,
+}: {
+  job: JobDetail;
+  part: WindingPart;
+  found: WindingView;
+  doing: Doing;
+}) {
   const { inCore, nameplateFound } = useMemo(() => windingOfPart(job, part), [job, part]);
   const record = useMemo(() => inCore(found.record), [inCore, found]);
-  return <ChangeRewind job={job} part={part} record={record} nameplate={nameplateFound} revision={found.revision} />;
+  const Room = doing === 'wire' ? OtherWire : ChangeRewind;
+  return <Room job={job} part={part} record={record} nameplate={nameplateFound} revision={found.revision} />;
 }
 
 function Plan({ job, part, plan }: { job: JobDetail; part: WindingPart; plan: WindingView | null }) {
