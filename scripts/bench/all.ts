@@ -6,6 +6,7 @@ import { benchLayout } from './layout.ts';
 import { benchNetwork } from './network.ts';
 import { benchRedesign } from './redesign.ts';
 import { show, type Figure } from './figure.ts';
+import { benchScreen } from './screen.ts';
 import { benchStorm } from './storm.ts';
 import { benchSamples, benchTraces } from './traces.ts';
 import { benchTrends } from './trends.ts';
@@ -16,6 +17,7 @@ const BENCHES: Record<string, () => Figure[] | Promise<Figure[]>> = {
   api: benchApi,
   storm: benchStorm,
   visit: benchFirstVisit,
+  screen: benchScreen,
   trends: benchTrends,
   floor: benchFloor,
   traces: benchTraces,

@@ -8,3 +8,10 @@ export function coreDoor(): Remote<CoreDoor> {
   opened ??= wrap<CoreDoor>(new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' }));
   return opened;
 }
+
+/** Starts the worker before it is asked for anything, so that the first answer does not wait for its start. */
+export function warmCore(): void {
+  void coreDoor()
+    .warm()
+    .catch(() => undefined);
+}

@@ -29,6 +29,10 @@ const door = {
     if (!calculation) throw new Error(`There is no calculation ${id}.`);
     return runCalculation(calculation, input);
   },
+  /** A search of a worked example: the code that the first search needs is then translated already. */
+  warm(): void {
+    windingRedesign.compute(windingRedesign.input.parse(windingRedesign.example));
+  },
   readTrace(csv: string, unit?: '°C' | '°F'): TraceReading {
     return readTraceCsv(csv, unit ? { unit } : {});
   },

@@ -4,11 +4,12 @@ import { lazy, Suspense } from 'react';
 import { Link, NavLink, useParams } from 'react-router';
 import { useJobQuery } from '../../app/api/job.ts';
 import { useMay, useSettings, useTime } from '../../app/shop.ts';
+import { preloadable } from '../../ui/preloadable.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 
 const Overview = lazy(() => import('./Overview.tsx').then((m) => ({ default: m.Overview })));
 const DataBench = lazy(() => import('../winding/DataBench.tsx').then((m) => ({ default: m.DataBench })));
-const PlanView = lazy(() => import('../winding/PlanView.tsx').then((m) => ({ default: m.PlanView })));
+const PlanView = preloadable(() => import('../winding/PlanView.tsx').then((m) => m.PlanView));
 const JointsView = lazy(() => import('../joints/JointsView.tsx').then((m) => ({ default: m.JointsView })));
 const MaterialView = lazy(() => import('../insulation/MaterialView.tsx').then((m) => ({ default: m.MaterialView })));
 const RouteView = lazy(() => import('../process/RouteView.tsx').then((m) => ({ default: m.RouteView })));
@@ -16,6 +17,13 @@ const OvenView = lazy(() => import('../process/OvenView.tsx').then((m) => ({ def
 const BalanceView = lazy(() => import('../balance/BalanceView.tsx').then((m) => ({ default: m.BalanceBench })));
 const TestsView = lazy(() => import('../evaluate/TestsView.tsx').then((m) => ({ default: m.TestsView })));
 const PapersView = lazy(() => import('../report/PapersView.tsx').then((m) => ({ default: m.PapersView })));
+
+// a search is asked for by the address: its screen and its worker come while the motor does
+if (/[?&]do=change\b/.test(window.location.search)) {
+  void import('../../worker/door.ts').then((m) => m.warmCore());
+  PlanView.preload();
+  void import('../winding/PlanView.tsx').then((m) => m.preloadChange());
+}
 
 type View = {
   path: string;

@@ -158,7 +158,9 @@ export function ChangeRewind({
           <div className="flex flex-wrap items-center gap-x-4 gap-y-1 mb-1 text-small">
             <p role="status" className="font-semibold">
               {search.progress
-                ? `Searching: ${search.progress.done} of ${search.progress.total}, ${search.candidates.length} so far`
+                ? search.progress.done === 0
+                  ? 'Searching …'
+                  : `Searching: ${search.progress.done} of ${search.progress.total}, ${search.candidates.length} so far`
                 : search.stopped
                   ? 'Stopped; what was found so far is shown.'
                   : search.result

@@ -18,8 +18,9 @@ import {
   type WindingRecord,
 } from '@norther/core';
 import { type JobDetail, type WindingView, recordedParts, windingOfPart } from '@norther/contracts';
-import { lazy, Suspense, useMemo, useState } from 'react';
+import { Suspense, useEffect, useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
+import { useStockQuery } from '../../app/api/stock.ts';
 import { useMarks, useSettings } from '../../app/shop.ts';
 import { DrawingView, Highlights } from '../../drawing/DrawingView.tsx';
 import { Quiet } from '../../ui/Problem.tsx';
@@ -30,6 +31,7 @@ import { BarWaveSection } from './BarWaveSection.tsx';
 import { FormCoilSection } from './FormCoilSection.tsx';
 import { FormerSection } from './FormerSection.tsx';
 import { ToothPathSection } from './ToothPathSection.tsx';
+import { preloadable } from '../../ui/preloadable.tsx';
 import { PartSwitch, partOf, partQuery } from './PartSwitch.tsx';
 import { PlanState } from './PlanState.tsx';
 import { Titled } from './Titled.tsx';
@@ -50,9 +52,11 @@ function plansOf(found: WindingView | null, nameplate: Nameplate): (readonly [Do
   ];
 }
 
-const ChangeRewind = lazy(() => import('../redesign/ChangeRewind.tsx').then((m) => ({ default: m.ChangeRewind })));
+const ChangeRewind = preloadable(() => import('../redesign/ChangeRewind.tsx').then((m) => m.ChangeRewind));
+/** Fetches the screen of a changed rewind before it is asked for. */
+export const preloadChange = ChangeRewind.preload;
 
-const OtherWire = lazy(() => import('../redesign/OtherWire.tsx').then((m) => ({ default: m.OtherWire })));
+const OtherWire = preloadable(() => import('../redesign/OtherWire.tsx').then((m) => m.OtherWire));
 
 /** The rewind as found: layout, factors, figures, field, connection and the card, of each winding of the motor. */
 export function PlanView({ job }: { job: JobDetail }) {
@@ -62,6 +66,14 @@ export function PlanView({ job }: { job: JobDetail }) {
   const plans = plansOf(found, nameplateFound);
   const doing = plans.find(([id]) => id === query.get('do'))?.[0] ?? 'plan';
   const recorded = recordedParts(job);
+  const searches = plans.some(([id]) => id === 'change');
+  // what another rewind needs comes while its screen does: the stock, and the worker that searches
+  useStockQuery(undefined, { skip: doing === 'plan' });
+  useEffect(() => {
+    if (!searches) return;
+    const later = setTimeout(() => void import('../../worker/door.ts').then((m) => m.warmCore()), 1500);
+    return () => clearTimeout(later);
+  }, [searches]);
   return (
     <>
       {recorded.length > 1 ? <PartSwitch parts={recorded} part={part} /> : null}
