@@ -68,7 +68,10 @@ function TestCell({ job, stage, kind }: { job: JobDetail; stage: TestStage; kind
         </h2>
         <p className="text-small font-semibold mb-2">Caution: {kind.caution}</p>
         {!mayTest ? (
-          <Quiet>{standing ? '' : 'Not done yet.'} Test readings are entered by a tester or foreman.</Quiet>
+          <Quiet>
+            {standing ? '' : 'Not done yet. '}
+            {job.closedAt ? 'The motor has left the house.' : 'Test readings are entered by a tester or foreman.'}
+          </Quiet>
         ) : standing && !correcting && !again ? (
           <div className="flex gap-2">
             <Button onClick={() => setAgain(true)}>Measure again</Button>
