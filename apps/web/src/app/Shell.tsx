@@ -82,17 +82,17 @@ function SignedIn() {
   }, [turnTheme, navigate]);
 
   const link = ({ isActive }: { isActive: boolean }) =>
-    `px-3 py-2 font-semibold border-b-3 ${isActive ? 'border-accent text-ink' : 'border-transparent text-soft hover:text-ink'}`;
+    `px-2 sm:px-3 py-2 font-semibold border-b-3 ${isActive ? 'border-accent text-ink' : 'border-transparent text-soft hover:text-ink'}`;
   return (
     <div className="min-h-screen flex flex-col">
       <a href="#content" className="sr-only focus:not-sr-only focus:absolute focus:z-50 bg-sheet p-2">
         To the content
       </a>
-      <header className="flex items-center gap-2 px-4 border-b-2 border-edge bg-sheet print:hidden">
+      <header className="flex flex-wrap lg:flex-nowrap items-center gap-x-2 px-4 border-b-2 border-edge bg-sheet print:hidden">
         <span className="font-bold tracking-tight text-title mr-3 whitespace-nowrap" aria-hidden="true">
           Norther
         </span>
-        <nav aria-label="Main" className="flex">
+        <nav aria-label="Main" className="flex flex-wrap">
           <NavLink to="/" end className={link}>
             Floor
           </NavLink>
@@ -112,12 +112,12 @@ function SignedIn() {
           </NavLink>
         </nav>
         <SearchBox key={location.pathname} />
-        <span className="text-small text-soft truncate max-w-60" title={settings?.name}>
+        <span className="hidden lg:inline text-small text-soft truncate max-w-60" title={settings?.name}>
           {settings?.name}
         </span>
         <span
           role="status"
-          className="text-small text-soft flex items-center gap-1.5 whitespace-nowrap"
+          className="ml-auto lg:ml-0 text-small text-soft flex items-center gap-1.5 whitespace-nowrap"
           title={live === 'live' ? 'Changes by others appear by themselves' : 'No line to the server; trying again'}
         >
           <span
@@ -136,7 +136,7 @@ function SignedIn() {
         <DropdownMenu.Root>
           <DropdownMenu.Trigger className="px-3 py-1.5 border border-edge rounded-sm text-left leading-tight whitespace-nowrap hover:bg-sunk">
             <span className="font-semibold">{session?.person.name}</span>{' '}
-            <span className="text-small text-soft">{session?.person.role}</span>
+            <span className="hidden sm:inline text-small text-soft">{session?.person.role}</span>
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>
             <DropdownMenu.Content align="end" sideOffset={4} className="z-50 bg-sheet border border-edge py-1 min-w-48">

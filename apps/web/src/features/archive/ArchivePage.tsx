@@ -37,7 +37,7 @@ export function ArchivePage() {
           </Link>
         </p>
       </div>
-      <div className={mayBring ? 'grid grid-cols-[1.3fr_1fr] gap-8' : ''}>
+      <div className={mayBring ? 'grid grid-cols-1 lg:grid-cols-[1.3fr_1fr] gap-8' : ''}>
         {like ? <Like like={like} /> : <Found text={text} />}
         {mayBring ? <BringOld /> : null}
       </div>

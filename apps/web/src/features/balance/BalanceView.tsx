@@ -87,7 +87,7 @@ function Bench({ job, last }: { job: JobDetail; last: BalanceView | undefined })
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [form.reading.values, limits]);
   return (
-    <div className="grid grid-cols-[minmax(0,1.1fr)_minmax(400px,1fr)] gap-6">
+    <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1.1fr)_minmax(400px,1fr)] gap-6">
       <form
         onKeyDown={enterMovesOn}
         onSubmit={(e) => {
@@ -127,7 +127,7 @@ function Bench({ job, last }: { job: JobDetail; last: BalanceView | undefined })
           {SECTIONS.map((s) => (
             <section key={s.title} className="mb-2">
               <h2 className="font-semibold border-b border-line mb-1.5">{s.title}</h2>
-              <div className="grid grid-cols-4 gap-x-3">
+              <div className="grid grid-cols-2 md:grid-cols-4 gap-x-3">
                 {s.fields.map((name) => (
                   <Field key={name} form={form} spec={spec(name)} bench />
                 ))}

@@ -61,7 +61,7 @@ function TestCell({ job, stage, kind }: { job: JobDetail; stage: TestStage; kind
   const [correcting, setCorrecting] = useState(false);
   const [again, setAgain] = useState(false);
   return (
-    <section className="grid grid-cols-[minmax(0,1.2fr)_minmax(380px,1fr)] gap-6">
+    <section className="grid grid-cols-1 lg:grid-cols-[minmax(0,1.2fr)_minmax(380px,1fr)] gap-6">
       <div>
         <h2 className="text-title font-semibold">
           {kind.title}, {TEST_STAGE_TITLES[stage]}
@@ -179,7 +179,7 @@ function Entry({
         });
       }}
     >
-      <div className="grid grid-cols-3 gap-x-3">
+      <div className="grid grid-cols-2 md:grid-cols-3 gap-x-3">
         {fields.map((f) => (
           <Field key={f.name} form={form} spec={f} bench />
         ))}

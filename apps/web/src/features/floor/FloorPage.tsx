@@ -21,7 +21,7 @@ const FILTERS: readonly [Filter, string][] = [
 
 /** A row as a rule; it may be higher where words wrap. */
 const ROW_PX = 56;
-const COLUMNS = 'grid grid-cols-[minmax(210px,1.1fr)_minmax(420px,2.6fr)_minmax(190px,1.1fr)] gap-4';
+const COLUMNS = 'grid grid-cols-1 lg:grid-cols-[minmax(210px,1.1fr)_minmax(420px,2.6fr)_minmax(190px,1.1fr)] gap-4';
 
 /** All motors' rails stacked, sorted by what needs a hand next. */
 export function FloorPage() {

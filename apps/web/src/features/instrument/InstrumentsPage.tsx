@@ -27,7 +27,7 @@ export function InstrumentsPage() {
       <h1 className="text-title font-semibold">Instruments</h1>
       <ProblemNote error={error} />
       {key ? <NewKey made={key} onDone={() => setKey(undefined)} /> : null}
-      <div className="grid grid-cols-[minmax(300px,1fr)_minmax(0,2.4fr)] gap-8">
+      <div className="grid grid-cols-1 lg:grid-cols-[minmax(300px,1fr)_minmax(0,2.4fr)] gap-8">
         <div>
           {data?.length === 0 ? <Quiet>None yet. An admin adds one and gives its key to the instrument.</Quiet> : null}
           <ul>

@@ -96,7 +96,7 @@ function Bill({ job, part, sheet }: { job: JobDetail; part: WindingPart; sheet: 
   );
   const files = `/api/jobs/${job.number}/material/${part}`;
   return (
-    <div className="grid grid-cols-[minmax(0,1.45fr)_minmax(330px,1fr)] gap-6">
+    <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1.45fr)_minmax(330px,1fr)] gap-6">
       <section aria-label="Bill of material" className="min-w-0 space-y-4">
         <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
           <p className="flex-1 min-w-64" role="status">
@@ -181,7 +181,7 @@ function Bill({ job, part, sheet }: { job: JobDetail; part: WindingPart; sheet: 
             <h2 className="font-semibold flex-1">Blank is as worked out, or as usual</h2>
             <DraftNote form={form} />
           </div>
-          <div className="grid grid-cols-2 gap-x-3">
+          <div className="grid grid-cols-1 sm:grid-cols-2 gap-x-3">
             {MATERIAL_USES.map((use) => {
               const name = billFieldOf(use);
               const able = materials.filter((m) => m.use.includes(use));
@@ -261,78 +261,84 @@ function BillTable({
   const amount = (q: number, unit: BillLine['unit']) => sayAmount(q, unit, units.massUnit);
   const priced = sheet.lists?.lines.filter((l) => l.cost !== null) ?? [];
   return (
-    <table className="w-full text-small">
-      <thead>
-        <tr className="border-b-2 border-edge">
-          {['For', 'Material', 'Class', 'Pieces', 'Size', 'From stock', 'Lots'].map((h) => (
-            <th key={h} scope="col" className="text-left pr-2 py-1">
-              {h}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {bill.lines.map((l, i) => {
-          const listed = sheet.lists?.bill.lines[i];
-          const own = listed?.use === l.use && listed.material === l.material ? sheet.lists?.lines[i] : undefined;
-          return (
-            <tr
-              key={`${l.use}${i}`}
-              className={`border-b border-line align-top ${l.use === shown ? 'bg-accent-tint' : ''}`}
-            >
-              <th scope="row" className="text-left font-semibold pr-2 py-1">
-                {l.pieces > 0 && l.nesting !== '' ? (
-                  <button type="button" className="text-left underline decoration-dotted" onClick={() => onShow(l.use)}>
-                    {l.use}
-                  </button>
-                ) : (
-                  l.use
-                )}
+    <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="Bill of material">
+      <table className="w-full text-small">
+        <thead>
+          <tr className="border-b-2 border-edge">
+            {['For', 'Material', 'Class', 'Pieces', 'Size', 'From stock', 'Lots'].map((h) => (
+              <th key={h} scope="col" className="text-left pr-2 py-1">
+                {h}
               </th>
-              <td className="pr-2 py-1">{l.material}</td>
-              <td className="pr-2 py-1">{l.classC ?? '–'}</td>
-              <td className="pr-2 py-1 tabular-nums">{l.pieces > 0 ? l.pieces : ''}</td>
-              <td className="pr-2 py-1">
-                {l.lengthM !== undefined
-                  ? l.widthM === undefined
-                    ? length(l.lengthM)
-                    : `${length(l.lengthM)} × ${length(l.widthM)}`
-                  : ''}
-                {l.boreM === undefined ? '' : `, bore ${length(l.boreM)}`}
-                {l.areaMm2 === undefined ? '' : `, ${formatNumber(l.areaMm2)} mm²`}
-                {l.metres === undefined ? '' : `${formatNumber(l.metres, 3)} m`}
-              </td>
-              <td className="pr-2 py-1">
-                {amount(l.quantity, l.unit)}
-                {l.spools === undefined
-                  ? ''
-                  : `, ${l.spools} ${l.spools === 1 ? 'spool' : 'spools'}${l.metresPerSpool === undefined ? '' : ` of ${formatNumber(l.metresPerSpool, 3)} m`}`}
-                <span className="text-soft block">{l.nesting}</span>
-              </td>
-              <td className="py-1">
-                {own?.picks.map((p) => (
-                  <span key={p.lotId} className="block whitespace-nowrap">
-                    {p.lot}: {amount(p.quantity, l.unit)}
-                  </span>
-                ))}
-                {own && own.short > 1e-9 ? (
-                  <span className="block text-attention font-semibold">▲ short {amount(own.short, l.unit)}</span>
-                ) : null}
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {bill.lines.map((l, i) => {
+            const listed = sheet.lists?.bill.lines[i];
+            const own = listed?.use === l.use && listed.material === l.material ? sheet.lists?.lines[i] : undefined;
+            return (
+              <tr
+                key={`${l.use}${i}`}
+                className={`border-b border-line align-top ${l.use === shown ? 'bg-accent-tint' : ''}`}
+              >
+                <th scope="row" className="text-left font-semibold pr-2 py-1">
+                  {l.pieces > 0 && l.nesting !== '' ? (
+                    <button
+                      type="button"
+                      className="text-left underline decoration-dotted"
+                      onClick={() => onShow(l.use)}
+                    >
+                      {l.use}
+                    </button>
+                  ) : (
+                    l.use
+                  )}
+                </th>
+                <td className="pr-2 py-1">{l.material}</td>
+                <td className="pr-2 py-1">{l.classC ?? '–'}</td>
+                <td className="pr-2 py-1 tabular-nums">{l.pieces > 0 ? l.pieces : ''}</td>
+                <td className="pr-2 py-1">
+                  {l.lengthM !== undefined
+                    ? l.widthM === undefined
+                      ? length(l.lengthM)
+                      : `${length(l.lengthM)} × ${length(l.widthM)}`
+                    : ''}
+                  {l.boreM === undefined ? '' : `, bore ${length(l.boreM)}`}
+                  {l.areaMm2 === undefined ? '' : `, ${formatNumber(l.areaMm2)} mm²`}
+                  {l.metres === undefined ? '' : `${formatNumber(l.metres, 3)} m`}
+                </td>
+                <td className="pr-2 py-1">
+                  {amount(l.quantity, l.unit)}
+                  {l.spools === undefined
+                    ? ''
+                    : `, ${l.spools} ${l.spools === 1 ? 'spool' : 'spools'}${l.metresPerSpool === undefined ? '' : ` of ${formatNumber(l.metresPerSpool, 3)} m`}`}
+                  <span className="text-soft block">{l.nesting}</span>
+                </td>
+                <td className="py-1">
+                  {own?.picks.map((p) => (
+                    <span key={p.lotId} className="block whitespace-nowrap">
+                      {p.lot}: {amount(p.quantity, l.unit)}
+                    </span>
+                  ))}
+                  {own && own.short > 1e-9 ? (
+                    <span className="block text-attention font-semibold">▲ short {amount(own.short, l.unit)}</span>
+                  ) : null}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+        {priced.length === 0 ? null : (
+          <tfoot>
+            <tr>
+              <td colSpan={7} className="py-1">
+                {priced.length} of {bill.lines.length} lines have a price on their lots:{' '}
+                <strong>{formatNumber(Math.round(priced.reduce((n, l) => n + (l.cost ?? 0), 0)))}</strong>
               </td>
             </tr>
-          );
-        })}
-      </tbody>
-      {priced.length === 0 ? null : (
-        <tfoot>
-          <tr>
-            <td colSpan={7} className="py-1">
-              {priced.length} of {bill.lines.length} lines have a price on their lots:{' '}
-              <strong>{formatNumber(Math.round(priced.reduce((n, l) => n + (l.cost ?? 0), 0)))}</strong>
-            </td>
-          </tr>
-        </tfoot>
-      )}
-    </table>
+          </tfoot>
+        )}
+      </table>
+    </div>
   );
 }

@@ -60,7 +60,7 @@ export function UsePanel({
       </table>
       {may && chosen ? (
         <form
-          className="grid grid-cols-[1.4fr_1fr_0.7fr_1.4fr_auto] gap-2 items-end mt-2"
+          className="grid grid-cols-1 lg:grid-cols-[1.4fr_1fr_0.7fr_1.4fr_auto] gap-2 items-end mt-2"
           onSubmit={(e) => {
             e.preventDefault();
             const quantity = parseNumber(amount);

@@ -190,7 +190,7 @@ function IntakeForm({ job }: { job?: JobDetail }) {
         <DraftNote form={form} />
       </div>
       <div className="grid grid-cols-1 lg:grid-cols-[1fr_1.25fr] gap-8">
-        <section aria-label="Visit" className="grid grid-cols-2 gap-x-3">
+        <section aria-label="Visit" className="grid grid-cols-1 sm:grid-cols-2 gap-x-3">
           <div className="col-span-full">
             <Field form={form} spec={spec('customerName')} />
             {customers && customers.length > 0 && !customers.some((c) => c.name === t['customerName']) ? (
@@ -225,7 +225,7 @@ function IntakeForm({ job }: { job?: JobDetail }) {
         </section>
         <section aria-label="Nameplate">
           <h2 className="font-semibold mb-1">Nameplate</h2>
-          <div className="grid grid-cols-3 gap-x-3 border-2 border-edge p-3 bg-sheet">
+          <div className="grid grid-cols-2 md:grid-cols-3 gap-x-3 border-2 border-edge p-3 bg-sheet">
             {plate.map((field) => (
               <Field
                 key={field.name}

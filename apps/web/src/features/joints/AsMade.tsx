@@ -79,7 +79,7 @@ export function AsMade({
     setText(joints.map(sayJoint).join('\n'));
   };
   return (
-    <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)] gap-6">
+    <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)] gap-6">
       <section aria-label="Joints as made">
         <p className="text-small text-soft">
           Touch two ends to join them{first ? `: ${mark(first)} and …` : ''}, or type one joint a line: 1F-4F,{' '}

@@ -169,7 +169,7 @@ function TickOff({
   const next = list.find((j) => !sheet.ticks[j.key]);
   const warning = jointClassWarning(kind, job.nameplate['insulationClass'] as string | undefined);
   return (
-    <div className="grid grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)] gap-6">
+    <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)] gap-6">
       <section aria-label="Joints to make">
         <div className="flex flex-wrap gap-4 items-center mb-2">
           <p className="font-semibold" aria-live="polite">

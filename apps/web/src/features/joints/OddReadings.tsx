@@ -39,7 +39,7 @@ export function OddReadings({ layout, connection }: { layout: Layout; connection
   if (!linked)
     return <Quiet>Odd figures are explained for three-phase windings of one speed that run on three lines.</Quiet>;
   return (
-    <div className="grid grid-cols-[minmax(0,0.9fr)_minmax(0,1.1fr)] gap-6">
+    <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,0.9fr)_minmax(0,1.1fr)] gap-6">
       <section aria-label="Readings">
         {connection.leads > 3 ? (
           <p className="text-small mb-2">
@@ -50,7 +50,7 @@ export function OddReadings({ layout, connection }: { layout: Layout; connection
         {ROWS.map(([key, title, names]) => (
           <fieldset key={key} className="mb-3">
             <legend className="font-semibold">{title}, any unit</legend>
-            <div className="grid grid-cols-3 gap-2">
+            <div className="grid grid-cols-2 md:grid-cols-3 gap-2">
               {names.map((name, i) => (
                 <label key={name} className="text-small">
                   {leadMark(name, school)}

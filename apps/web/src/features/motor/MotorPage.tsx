@@ -1,4 +1,4 @@
-import { formatNumber, formatQuantity, type Nameplate } from '@norther/core';
+import { formatNumber, formatQuantity, ROUTES, type Nameplate, type RouteId } from '@norther/core';
 import type { JobDetail } from '@norther/contracts';
 import { lazy, Suspense } from 'react';
 import { Link, NavLink, useParams } from 'react-router';
@@ -32,23 +32,43 @@ type View = {
   render: (job: JobDetail) => React.ReactNode;
 };
 const hasStator = (job: JobDetail) => job.came !== 'rotor only';
-const VIEWS: readonly View[] = [
-  { path: '', text: 'Motor', show: () => true, render: (job) => <Overview job={job} /> },
-  { path: 'route', text: 'Route', show: () => true, render: (job) => <RouteView job={job} /> },
-  { path: 'data', text: 'Data as found', show: hasStator, render: (job) => <DataBench job={job} /> },
-  { path: 'plan', text: 'Plan and card', show: hasStator, render: (job) => <PlanView job={job} /> },
-  { path: 'material', text: 'Material', show: hasStator, render: (job) => <MaterialView job={job} /> },
-  { path: 'joints', text: 'Joints', show: hasStator, render: (job) => <JointsView job={job} /> },
-  { path: 'oven', text: 'Oven', show: hasStator, render: (job) => <OvenView job={job} /> },
+const rewinds = (job: JobDetail) => hasStator(job) && ROUTES[job.route as RouteId].rewinds.length > 0;
+const bakes = (job: JobDetail) => hasStator(job) && job.detailSteps.some((s) => s.code === 'CUR' || s.code === 'ODR');
+
+/** The views of a motor by the work they are for; a motor has only those it has a use for. */
+const GROUPS: readonly { work: string; views: readonly View[] }[] = [
   {
-    path: 'balance',
-    text: 'Balance',
-    show: (job) => job.came !== 'stator only',
-    render: (job) => <BalanceView job={job} />,
+    work: 'Job',
+    views: [
+      { path: '', text: 'Motor', show: () => true, render: (job) => <Overview job={job} /> },
+      { path: 'route', text: 'Route', show: () => true, render: (job) => <RouteView job={job} /> },
+      { path: 'papers', text: 'Papers and history', show: () => true, render: (job) => <PapersView job={job} /> },
+    ],
   },
-  { path: 'tests', text: 'Tests', show: hasStator, render: (job) => <TestsView job={job} /> },
-  { path: 'papers', text: 'Papers and history', show: () => true, render: (job) => <PapersView job={job} /> },
+  {
+    work: 'Winding',
+    views: [
+      { path: 'data', text: 'Data as found', show: hasStator, render: (job) => <DataBench job={job} /> },
+      { path: 'plan', text: 'Plan and card', show: hasStator, render: (job) => <PlanView job={job} /> },
+      { path: 'material', text: 'Material', show: rewinds, render: (job) => <MaterialView job={job} /> },
+      { path: 'joints', text: 'Joints', show: rewinds, render: (job) => <JointsView job={job} /> },
+    ],
+  },
+  {
+    work: 'Bench',
+    views: [
+      { path: 'oven', text: 'Oven', show: bakes, render: (job) => <OvenView job={job} /> },
+      {
+        path: 'balance',
+        text: 'Balance',
+        show: (job) => job.came !== 'stator only',
+        render: (job) => <BalanceView job={job} />,
+      },
+      { path: 'tests', text: 'Tests', show: hasStator, render: (job) => <TestsView job={job} /> },
+    ],
+  },
 ];
+const VIEWS = GROUPS.flatMap((g) => g.views);
 
 /** One visit of a motor: everything about it is a press away. */
 export function MotorPage() {
@@ -93,19 +113,28 @@ export function MotorPage() {
           ) : null}
         </p>
       </header>
-      <nav aria-label="Views of this motor" className="flex flex-wrap gap-x-1 border-b-2 border-edge mb-3">
-        {VIEWS.filter((v) => v.show(job)).map((v) => (
-          <NavLink
-            key={v.path}
-            to={`/jobs/${job.number}${v.path ? `/${v.path}` : ''}`}
-            end
-            className={({ isActive }) =>
-              `px-3 py-2 font-semibold whitespace-nowrap border-b-3 -mb-0.5 ${isActive ? 'border-accent text-ink' : 'border-transparent text-soft hover:text-ink'}`
-            }
-          >
-            {v.text}
-          </NavLink>
-        ))}
+      <nav aria-label="Views of this motor" className="flex flex-wrap gap-x-5 border-b-2 border-edge mb-3">
+        {GROUPS.map((g) => ({ ...g, views: g.views.filter((v) => v.show(job)) }))
+          .filter((g) => g.views.length > 0)
+          .map((g) => (
+            <div key={g.work} role="group" aria-label={g.work} className="flex flex-wrap items-baseline">
+              <span aria-hidden="true" className="text-small text-soft pr-1">
+                {g.work}
+              </span>
+              {g.views.map((v) => (
+                <NavLink
+                  key={v.path}
+                  to={`/jobs/${job.number}${v.path ? `/${v.path}` : ''}`}
+                  end
+                  className={({ isActive }) =>
+                    `px-2 py-2 font-semibold whitespace-nowrap border-b-3 -mb-0.5 ${isActive ? 'border-accent text-ink' : 'border-transparent text-soft hover:text-ink'}`
+                  }
+                >
+                  {v.text}
+                </NavLink>
+              ))}
+            </div>
+          ))}
       </nav>
       <Suspense fallback={<Quiet>Opening …</Quiet>}>{shown.render(job)}</Suspense>
     </article>

@@ -29,7 +29,7 @@ export function Overview({ job }: { job: JobDetail }) {
         </div>
       </section>
       {job.quantity > 1 ? <Pieces job={job} /> : null}
-      <div className="grid lg:grid-cols-[0.8fr_0.85fr_1.45fr] gap-6">
+      <div className="grid grid-cols-1 lg:grid-cols-[0.8fr_0.85fr_1.45fr] gap-6">
         <section>
           <h2 className="font-semibold border-b border-line mb-1">Nameplate</h2>
           <dl className="grid grid-cols-[auto_1fr] gap-x-3">

@@ -239,7 +239,7 @@ function RecordForm({ job, step }: { job: JobDetail; step: StepViewRow }) {
           .
         </p>
       ) : null}
-      <div className="grid grid-cols-4 gap-x-3">
+      <div className="grid grid-cols-2 md:grid-cols-4 gap-x-3">
         {op.fields.map((f) => (
           <Field key={f.name} form={form} spec={f} bench />
         ))}

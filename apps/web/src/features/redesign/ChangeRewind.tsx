@@ -122,7 +122,7 @@ export function ChangeRewind({
         where the rating changes a new nameplate; explosion-protected machines go by the rules of their certificate.
         Losses: keep the copper and the mean turn, and the efficiency is kept.
       </p>
-      <div className="grid grid-cols-[230px_minmax(0,1fr)] gap-5">
+      <div className="grid grid-cols-1 lg:grid-cols-[230px_minmax(0,1fr)] gap-5">
         <form aria-label="What is wished" onKeyDown={enterMovesOn} onSubmit={(e) => e.preventDefault()}>
           <div className="flex items-center gap-2">
             <h2 className="font-semibold flex-1">What is wished</h2>

@@ -18,7 +18,7 @@ export function PapersView({ job }: { job: JobDetail }) {
   const [more, setMore] = useState(false);
   const shown = more ? (history ?? []) : (history ?? []).slice(0, 25);
   return (
-    <div className="grid grid-cols-[1fr_1.3fr] gap-8">
+    <div className="grid grid-cols-1 lg:grid-cols-[1fr_1.3fr] gap-8">
       <div className="space-y-5">
         <section>
           <h2 className="font-semibold border-b border-line mb-2">To print</h2>

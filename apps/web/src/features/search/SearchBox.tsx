@@ -31,7 +31,7 @@ export function SearchBox() {
   return (
     <Combobox
       id="search"
-      className="flex-1 min-w-40 mx-2"
+      className="order-last basis-full pb-2 lg:order-none lg:basis-auto lg:pb-0 flex-1 min-w-40 lg:mx-2"
       label="Search jobs, customers, serial numbers; scan a label here"
       placeholder="Search or scan  ( / )"
       text={text}

@@ -51,7 +51,7 @@ export function Materials({
                 </span>
               </button>
               {open === i ? (
-                <div className="grid grid-cols-4 gap-2 items-end border-l-4 border-line pl-2 mb-2">
+                <div className="grid grid-cols-2 md:grid-cols-4 gap-2 items-end border-l-4 border-line pl-2 mb-2">
                   <div className="col-span-2">
                     <PlainField label="Name" value={m.name} onChange={(e) => put({ name: e.target.value })} />
                   </div>

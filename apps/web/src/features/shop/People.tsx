@@ -25,7 +25,7 @@ export function People({ mayChange }: { mayChange: boolean }) {
       </ul>
       {mayChange ? (
         <form
-          className="grid grid-cols-[1.2fr_1fr_1fr_1fr_auto] gap-2 items-end mt-3"
+          className="grid grid-cols-1 lg:grid-cols-[1.2fr_1fr_1fr_1fr_auto] gap-2 items-end mt-3"
           onSubmit={(e) => {
             e.preventDefault();
             void add(n).then((r) =>

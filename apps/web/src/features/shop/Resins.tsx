@@ -14,7 +14,7 @@ export function Resins({ resins, onChange }: { resins: readonly Resin[]; onChang
           const put = (part: Partial<Resin>) => onChange(resins.map((x, k) => (k === i ? { ...x, ...part } : x)));
           const number = (text: string) => (text === '' ? 0 : Number(text));
           return (
-            <div key={i} className="grid grid-cols-4 gap-2 items-end border-l-4 border-line pl-2">
+            <div key={i} className="grid grid-cols-2 md:grid-cols-4 gap-2 items-end border-l-4 border-line pl-2">
               <div className="col-span-2">
                 <PlainField label="Name" value={r.name} onChange={(e) => put({ name: e.target.value })} />
               </div>

@@ -25,7 +25,7 @@ export function ShopPage() {
     <div className="space-y-6">
       <h1 className="text-title font-semibold">Shop</h1>
       {mayChange ? null : <Quiet>Only an admin changes these.</Quiet>}
-      <div className="grid lg:grid-cols-[1fr_1.1fr] gap-8">
+      <div className="grid grid-cols-1 lg:grid-cols-[1fr_1.1fr] gap-8">
         <Settings key={data.version} version={data.version} settings={data.settings} mayChange={mayChange} />
         <div className="space-y-6">
           <People mayChange={mayChange} />
@@ -83,7 +83,7 @@ function Settings({ version, settings, mayChange }: { version: number; settings:
       <fieldset disabled={!mayChange} className="space-y-4">
         <section>
           <h2 className="font-semibold border-b border-line mb-2">Name and papers</h2>
-          <div className="grid grid-cols-2 gap-3">
+          <div className="grid grid-cols-1 sm:grid-cols-2 gap-3">
             <PlainField label="Shop name" value={v.name} onChange={(e) => setV({ ...v, name: e.target.value })} />
             <PlainField
               label="Address on papers"
@@ -99,7 +99,7 @@ function Settings({ version, settings, mayChange }: { version: number; settings:
                 { value: 'LETTER', label: 'Letter' },
               ]}
             />
-            <div className="grid grid-cols-2 gap-2">
+            <div className="grid grid-cols-1 sm:grid-cols-2 gap-2">
               <PlainField
                 label="Label width, mm"
                 type="number"
@@ -133,7 +133,7 @@ function Settings({ version, settings, mayChange }: { version: number; settings:
         </section>
         <section>
           <h2 className="font-semibold border-b border-line mb-2">Units and names: what a bare number means</h2>
-          <div className="grid grid-cols-3 gap-3">
+          <div className="grid grid-cols-2 md:grid-cols-3 gap-3">
             {unit('wireSystem', 'A bare wire size is', [
               ['metric', 'mm'],
               ['awg', 'AWG'],
@@ -206,7 +206,7 @@ function Settings({ version, settings, mayChange }: { version: number; settings:
         </section>
         <section>
           <h2 className="font-semibold border-b border-line mb-2">What counts when changed rewinds are ranked</h2>
-          <div className="grid grid-cols-4 gap-2">
+          <div className="grid grid-cols-2 md:grid-cols-4 gap-2">
             {(
               [
                 ['flux', 'Flux error'],

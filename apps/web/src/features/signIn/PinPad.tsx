@@ -27,7 +27,7 @@ export function PinPad({
   return (
     <div className="space-y-3">
       <h2 className="text-title font-semibold">Who is it?</h2>
-      <div className="grid grid-cols-2 gap-2">
+      <div className="grid grid-cols-1 sm:grid-cols-2 gap-2">
         {known.map((p) => (
           <button
             key={p.id}

@@ -72,7 +72,7 @@ function Password({ demo }: { demo: readonly { signIn: string; password: string;
       {demo.length > 0 ? (
         <div className="pt-3 border-t border-line">
           <p className="text-small text-soft mb-1">Demo shop, invented people. Press one to sign in:</p>
-          <ul className="grid grid-cols-2 gap-1">
+          <ul className="grid grid-cols-1 sm:grid-cols-2 gap-1">
             {demo.map((d) => (
               <li key={d.signIn}>
                 <button

@@ -53,7 +53,7 @@ export function LotList() {
   const chosen = data.find((l) => l.id === open);
   const amount = (q: number, l: StockLotView) => sayAmount(q, l.unit, units.massUnit);
   return (
-    <div className="grid grid-cols-[minmax(0,1.6fr)_minmax(330px,1fr)] gap-6">
+    <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1.6fr)_minmax(330px,1fr)] gap-6">
       <section aria-label="Lots" className="min-w-0">
         <div className="flex flex-wrap gap-3 items-center mb-2">
           <label className="flex-1">

@@ -42,7 +42,7 @@ export function LotPanel({ lot }: { lot: StockLotView }) {
       {lot.note ? <p className="text-small">{lot.note}</p> : null}
       {may ? (
         <form
-          className="grid grid-cols-[1fr_0.8fr] gap-2 items-end"
+          className="grid grid-cols-1 lg:grid-cols-[1fr_0.8fr] gap-2 items-end"
           onSubmit={(e) => {
             e.preventDefault();
             const quantity = parseNumber(amount);

@@ -83,7 +83,7 @@ export function NewLot({ onDone }: { onDone: (id: string) => void }) {
   };
   return (
     <form
-      className="grid grid-cols-2 gap-x-3 gap-y-2 items-start"
+      className="grid grid-cols-1 sm:grid-cols-2 gap-x-3 gap-y-2 items-start"
       onKeyDown={enterMovesOn}
       onSubmit={(e) => {
         e.preventDefault();

@@ -60,7 +60,7 @@ export function Substitute() {
   const kgOf = (bareM: number) => (sizes as readonly StockWire[]).find((s) => s.bareM === bareM)?.massKg;
   return (
     <section aria-label="Substitution" className="space-y-3">
-      <div className="grid grid-cols-[2fr_1fr_1fr_1.2fr_1.2fr_1fr] gap-3 max-w-5xl items-start">
+      <div className="grid grid-cols-1 lg:grid-cols-[2fr_1fr_1fr_1.2fr_1.2fr_1fr] gap-3 max-w-5xl items-start">
         <PlainField
           label="Wires to be replaced"
           value={wires}

@@ -97,7 +97,7 @@ function Bench({ job, part, recorded }: { job: JobDetail; part: WindingPart; rec
     reason.recorded();
   };
   return (
-    <div className="grid grid-cols-[minmax(0,1.15fr)_minmax(400px,1fr)] gap-6">
+    <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1.15fr)_minmax(400px,1fr)] gap-6">
       <form
         onKeyDown={enterMovesOn}
         onSubmit={(e) => {
@@ -106,10 +106,10 @@ function Bench({ job, part, recorded }: { job: JobDetail; part: WindingPart; rec
         }}
       >
         <fieldset disabled={!mayWrite}>
-          {sectionsOf(live.record.kind).map((s) => (
+          {sectionsOf(live.record.kind, form.typed).map((s) => (
             <section key={s.title} className="mb-2">
               <h2 className="font-semibold border-b border-line mb-1.5">{s.title}</h2>
-              <div className="grid grid-cols-3 gap-x-3">
+              <div className="grid grid-cols-2 md:grid-cols-3 gap-x-3">
                 {s.fields.map((name) => (
                   <Field key={name} form={form} spec={spec(name)} />
                 ))}

@@ -75,7 +75,7 @@ export function FieldDrawings({
         </label>
       </div>
       <DrawingView drawing={bars} />
-      <dl className="grid grid-cols-[1fr_auto_1fr_auto] gap-x-4 text-small">
+      <dl className="grid grid-cols-1 lg:grid-cols-[1fr_auto_1fr_auto] gap-x-4 text-small">
         <dt className="text-soft">Field distortion</dt>
         <dd className="text-right">
           <Worked title="Field distortion" steps={step('THD')}>

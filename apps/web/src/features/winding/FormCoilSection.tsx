@@ -39,7 +39,10 @@ export function FormCoilSection({ record }: { record: WindingRecord }) {
     ['Copper of a turn', `${formatNumber(made.areaM2 * 1e6, 5)} mm²`],
   ];
   return (
-    <section className="grid grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)] gap-6 mt-4" aria-label="Strip coils">
+    <section
+      className="grid grid-cols-1 lg:grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)] gap-6 mt-4"
+      aria-label="Strip coils"
+    >
       <div>
         <Titled title="Strip coils in their slot" drawing={drawing} file="form-coil" />
         <DrawingView drawing={drawing} />

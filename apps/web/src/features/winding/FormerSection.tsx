@@ -49,7 +49,7 @@ export function FormerSection({ record, nameplate }: { record: WindingRecord; na
         />
       </div>
       {made.sheet ? (
-        <div className="grid grid-cols-2 gap-6 max-w-5xl">
+        <div className="grid grid-cols-1 sm:grid-cols-2 gap-6 max-w-5xl">
           {drawings.map((d) => (
             <figure key={d.title}>
               <figcaption className="text-small font-semibold">{d.title}</figcaption>

@@ -171,7 +171,7 @@ function Plan({ job, part, plan }: { job: JobDetail; part: WindingPart; plan: Wi
       </div>
       {record.startedFrom ? <p className="text-small text-soft">Started from {record.startedFrom}.</p> : null}
       {stator ? <RotorVoltage job={job} stator={stator} rotor={record} /> : null}
-      <div className="grid grid-cols-[1fr_1fr_minmax(250px,0.75fr)] gap-5">
+      <div className="grid grid-cols-1 lg:grid-cols-[1fr_1fr_minmax(250px,0.75fr)] gap-5">
         <section aria-label="Layout">
           <Titled title="Layout, seen from the connection end" drawing={ring} file="slot-ring">
             {record.kind === 'two-speed' && laid.layout ? (
@@ -207,7 +207,7 @@ function Plan({ job, part, plan }: { job: JobDetail; part: WindingPart; plan: Wi
               </div>
             </div>
           </section>
-          <div className="grid grid-cols-[minmax(0,0.8fr)_minmax(0,1.25fr)_minmax(0,0.6fr)] gap-6 mt-4">
+          <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,0.8fr)_minmax(0,1.25fr)_minmax(0,0.6fr)] gap-6 mt-4">
             <section aria-label="Star of slots">
               <Titled title="Star of slots" drawing={star} file="phasor-star" />
               <DrawingView drawing={star} />

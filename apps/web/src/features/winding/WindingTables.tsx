@@ -66,7 +66,7 @@ export function ConnectionTables({ layout, made }: { layout: Layout; made: Conne
           <h2 className="font-semibold border-b border-line mt-3">
             Jumpers, {made.jumpers.length} of {made.jumper === 'skip-pole' ? 'long 1-7' : 'short 1-4'}
           </h2>
-          <ul className="columns-3 text-small">
+          <ul className="columns-2 md:columns-3 text-small">
             {made.jumpers.map((j) => (
               <JumperItem
                 key={`${j.from}${j.to}`}
@@ -141,7 +141,7 @@ function LinkForm({ layout, made }: { layout: Layout; made: Connection }) {
   return (
     <details className="mt-2">
       <summary className="cursor-pointer text-accent underline">Check a link as made</summary>
-      <div className="grid grid-cols-4 gap-2 mt-1 text-small">
+      <div className="grid grid-cols-2 md:grid-cols-4 gap-2 mt-1 text-small">
         {['L1', 'L2', 'L3'].map((line, i) => (
           <label key={line}>
             On {line}

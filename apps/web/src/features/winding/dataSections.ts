@@ -50,11 +50,17 @@ const END_AND_AFTER: readonly Section[] = [
 ];
 const LEADS = ['leadOneGroup', 'leadExit', 'connectionSide', 'leadSize', 'leadMarks'];
 
-/** The sheet asks only what its kind of winding has. */
-export function sectionsOf(kind: WindingRecord['kind']): readonly Section[] {
+/** Fields that only one way of laying the coils has. */
+const BY_LAYERS: Readonly<Record<string, string>> = { coilList: 'single', sideKinds: 'mixed' };
+
+/** The sheet asks only what its kind of winding has, laid as it is; what was typed already is never hidden. */
+export function sectionsOf(kind: WindingRecord['kind'], typed: Readonly<Record<string, string>>): readonly Section[] {
   const fields = fieldsOfKind(kind);
+  const asked = (name: string) =>
+    fields.has(name) &&
+    (BY_LAYERS[name] === undefined || BY_LAYERS[name] === typed['layers'] || (typed[name] ?? '') !== '');
   return allSectionsOf(kind)
-    .map((s) => ({ ...s, fields: s.fields.filter((f) => fields.has(f)) }))
+    .map((s) => ({ ...s, fields: s.fields.filter(asked) }))
     .filter((s) => s.fields.length > 0);
 }
 
