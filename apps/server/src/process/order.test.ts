@@ -128,7 +128,9 @@ describe('the rules of order', () => {
     const wrong = { ...partOf(sound, 'wound-rotor').found.typed, farPitchSlots: '20' };
     expect((await save('rotor', wrong, 1)).status).toBe(200);
     const refused = await foreman('POST', `jobs/${number}/winding/release`, { part: 'wound-rotor', revision: 2 });
-    expect(refused.body.detail).toMatch(/Wound rotor: the winding record cannot be right: The far-end pitch is 8 to 12 slots/);
+    expect(refused.body.detail).toMatch(
+      /Wound rotor: the winding record cannot be right: The far-end pitch is 8 to 12 slots/,
+    );
     expect((await save('second', { poles: '4', spansSlots: '1-9', turns: '8' })).status).toBe(200);
     const { body: job } = await viewer('GET', `jobs/${number}`);
     expect(partOf(job).found.revision).toBe(1);

@@ -7,6 +7,7 @@ import type { Checks, Context, Finding, Severity } from './checkTypes.ts';
 import { CONNECTION_CHECKS } from './connectionChecks.ts';
 import { END_TURN_CHECKS } from './endTurnChecks.ts';
 import { FORM_COIL_CHECKS } from './formCoilChecks.ts';
+import { JOINT_CHECKS } from './jointChecks.ts';
 import { KIND_CHECKS } from './kindChecks.ts';
 import { proposeChanges } from './proposals.ts';
 import { COIL_LIST_CHECKS } from './coilListChecks.ts';
@@ -24,6 +25,7 @@ export const RECORD_CHECKS: Checks = {
   ...MAGNITUDE_CHECKS,
   ...END_TURN_CHECKS,
   ...FORM_COIL_CHECKS,
+  ...JOINT_CHECKS,
   ...KIND_CHECKS,
 };
 
