@@ -50,6 +50,8 @@ export async function choose(page: Page, label: string, value: string): Promise<
 
 /** No sideways scroll at the size of a workshop screen. */
 export async function fits(page: Page): Promise<void> {
-  const [wide, view] = await page.evaluate(() => [document.documentElement.scrollWidth, window.innerWidth]);
-  expect(wide).toBeLessThanOrEqual(view ?? 0);
+  // charts follow the width of their place a moment later
+  await expect
+    .poll(() => page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth), { timeout: 5000 })
+    .toBeLessThanOrEqual(0);
 }
