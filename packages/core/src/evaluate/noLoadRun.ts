@@ -58,6 +58,38 @@ export function usualNoLoadShare(poles: number, outputW: number): [number, numbe
 
 const three = z.tuple([z.number(), z.number(), z.number()]);
 
+/** What every no-load run is judged with beside its volts and amperes. */
+export const RUNNING_SHAPE = {
+  minutes: z.number().min(0).optional(),
+  vibrationMmS: z.number().min(0).optional(),
+  shaftHeightMm: z.number().positive().optional(),
+  mounting: z.enum(['free', 'rigid']).optional().describe('left out: judged as rigid'),
+  vibrationGrade: z.enum(['A', 'B']).optional().describe('A unless the order says B'),
+  ambientC: z.number().optional(),
+  bearingDriveC: z.number().optional(),
+  bearingOtherC: z.number().optional(),
+  calibrationExpired: z.boolean().default(false),
+  limits: shopLimitsSchema.default({}),
+};
+type Running = z.output<z.ZodObject<typeof RUNNING_SHAPE>>;
+
+/** Vibration, bearings and the instrument's calibration of a run. */
+export const judgeRunning = (x: Running): Judged[] => [
+  ...(x.vibrationMmS === undefined
+    ? []
+    : [
+        judgeVibration({
+          mmS: x.vibrationMmS,
+          heightMm: x.shaftHeightMm,
+          mounting: x.mounting,
+          grade: x.vibrationGrade,
+          limits: x.limits,
+        }),
+      ]),
+  ...judgeBearings(x),
+  ...outOfCalibration(x.calibrationExpired),
+];
+
 /** Calculation `evaluate.noLoadRun`. */
 export const noLoadRun = defineCalculation({
   id: 'evaluate.noLoadRun',
@@ -77,18 +109,9 @@ export const noLoadRun = defineCalculation({
     ratedW: z.number().positive().optional(),
     poles: z.int().min(2).optional(),
     lockedRotorRatio: z.number().positive().default(6),
-    minutes: z.number().min(0).optional(),
     expectedA: z.number().positive().optional().describe('no-load current from this winding and its gap'),
     asFoundA: z.number().positive().optional().describe('no-load current at intake'),
-    vibrationMmS: z.number().min(0).optional(),
-    shaftHeightMm: z.number().positive().optional(),
-    mounting: z.enum(['free', 'rigid']).optional().describe('left out: judged as rigid'),
-    vibrationGrade: z.enum(['A', 'B']).optional().describe('A unless the order says B'),
-    ambientC: z.number().optional(),
-    bearingDriveC: z.number().optional(),
-    bearingOtherC: z.number().optional(),
-    calibrationExpired: z.boolean().default(false),
-    limits: shopLimitsSchema.default({}),
+    ...RUNNING_SHAPE,
   }),
   output: z.object({
     verdict: z.enum(['pass', 'attention', 'fail', 'cannot judge']),
@@ -184,17 +207,7 @@ export const noLoadRun = defineCalculation({
     }
     const size = currentSize({ ...x, meanU, meanI });
     parts.push(...size.parts);
-    if (x.vibrationMmS !== undefined)
-      parts.push(
-        judgeVibration({
-          mmS: x.vibrationMmS,
-          heightMm: x.shaftHeightMm,
-          mounting: x.mounting,
-          grade: x.vibrationGrade,
-          limits: x.limits,
-        }),
-      );
-    parts.push(...judgeBearings(x), ...outOfCalibration(x.calibrationExpired));
+    parts.push(...judgeRunning(x));
     return {
       ...judgedTogether(parts),
       ...values,

@@ -1,16 +1,13 @@
 import { z } from 'zod';
 import { defineCalculation, type Calculation } from '../calculation.ts';
 import { limit } from '../limits/limits.ts';
-import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
 import { choice, need, quantity } from '../process/fieldKinds.ts';
 import { formatNumber } from '../quantity/format.ts';
-import { judgedTogether, judgeUpTo, notAbove, notBelow, outOfCalibration, type Judged } from '../verdict.ts';
+import { judgedTogether, judgeUpTo, notAbove, notBelow, type Judged } from '../verdict.ts';
 import { ratingOf } from '../winding/recordLayout.ts';
-import { judgeBearings } from './bearings.ts';
-import { RUNNING_FIELDS, runningInput } from './noLoadRun.ts';
+import { judgeRunning, RUNNING_FIELDS, RUNNING_SHAPE, runningInput } from './noLoadRun.ts';
 import { num, type TestKind } from './testKind.ts';
-import { judgeVibration } from './vibration.ts';
 
 const DIRECTIONS = ['clockwise', 'anticlockwise'] as const;
 const positive = z.number().positive().optional();
@@ -45,16 +42,7 @@ export const noLoadSingle = defineCalculation({
     runCapacitor: z.boolean().default(false).describe('a permanent run capacitor'),
     turns: z.enum(DIRECTIONS).optional().describe('seen from the drive end'),
     turnsWanted: z.enum(DIRECTIONS).optional(),
-    minutes: z.number().min(0).optional(),
-    vibrationMmS: z.number().min(0).optional(),
-    shaftHeightMm: positive,
-    mounting: z.enum(['free', 'rigid']).optional(),
-    vibrationGrade: z.enum(['A', 'B']).optional(),
-    ambientC: z.number().optional(),
-    bearingDriveC: z.number().optional(),
-    bearingOtherC: z.number().optional(),
-    calibrationExpired: z.boolean().default(false),
-    limits: shopLimitsSchema.default({}),
+    ...RUNNING_SHAPE,
   }),
   output: z.object({
     verdict: z.enum(['pass', 'attention', 'fail', 'cannot judge']),
@@ -145,17 +133,7 @@ export const noLoadSingle = defineCalculation({
               reason: `Turns ${x.turns}, wanted ${x.turnsWanted}: exchange the auxiliary's ends (T5, T8), not the supply.`,
             },
       );
-    if (x.vibrationMmS !== undefined)
-      parts.push(
-        judgeVibration({
-          mmS: x.vibrationMmS,
-          heightMm: x.shaftHeightMm,
-          mounting: x.mounting,
-          grade: x.vibrationGrade,
-          limits: x.limits,
-        }),
-      );
-    parts.push(...judgeBearings(x), ...outOfCalibration(x.calibrationExpired));
+    parts.push(...judgeRunning(x));
     return { ...judgedTogether(parts), ...values };
   },
 });
