@@ -133,3 +133,4 @@ export * from './wire/sizeTable.ts';
 export * from './insulation/sayAmount.ts';
 export * from './winding/exampleRecord.ts';
 export * from './redesign/otherWire.ts';
+export { whyNotSearched } from './redesign/asFound.ts';

@@ -1,4 +1,5 @@
 import { limit, type ShopLimits } from '../limits/limits.ts';
+import { leadToLeadOhm } from '../winding/copper.ts';
 
 /** What was read: pairs of line leads, or the two ends of each phase on six open leads. */
 export const READING_KINDS = ['lead to lead', 'phase by phase'] as const;
@@ -6,7 +7,7 @@ export type ReadingKind = (typeof READING_KINDS)[number];
 
 /** What a reading should be by the plan: a phase r, in wye 2r lead to lead, in delta 2r/3. */
 export const expectedReading = (phaseOhm: number, reading: ReadingKind, connection: 'wye' | 'delta'): number =>
-  reading === 'phase by phase' ? phaseOhm : connection === 'wye' ? 2 * phaseOhm : (2 / 3) * phaseOhm;
+  reading === 'phase by phase' ? phaseOhm : leadToLeadOhm(phaseOhm, connection);
 
 /** A tell-tale ratio: how it was read is wrong, or how it was made. */
 export interface RatioName {

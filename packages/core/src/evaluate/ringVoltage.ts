@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { defineCalculation, type Calculation } from '../calculation.ts';
-import { limit } from '../limits/limits.ts';
+import { limit, type ShopLimits } from '../limits/limits.ts';
 import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { choice, need, quantity, text } from '../process/fieldKinds.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
@@ -14,11 +14,10 @@ import { unbalancePercent } from './windingResistance.ts';
 const APPLIED_PERCENT = [15, 100] as const;
 /** A pair below this share of the largest is dead. */
 const DEAD_SHARE = 0.05;
-/** Nearness to a pattern, share (as the ratios of resistance). */
-const NEAR = 0.04;
 
 /** What three ring voltages K–L, L–M, M–K show beside their size; rings in wye. Source: derived (docs/derivations.md, slip rings). */
-export function ringPattern(kl: number, lm: number, mk: number): string | undefined {
+export function ringPattern(kl: number, lm: number, mk: number, limits?: ShopLimits): string | undefined {
+  const near = limit('resistance.ratioNearPercent', limits) / 100;
   const largest = Math.max(kl, lm, mk);
   const dead = [kl, lm, mk].map((u) => u < DEAD_SHARE * largest);
   if (dead.filter(Boolean).length === 2) {
@@ -26,7 +25,7 @@ export function ringPattern(kl: number, lm: number, mk: number): string | undefi
     return `Two pairs dead: the phase of ring ${ring} is open.`;
   }
   const [a, b, c] = [kl, lm, mk].map((u) => u / largest) as [number, number, number];
-  const low = (u: number) => Math.abs(u * Math.sqrt(3) - 1) <= NEAR;
+  const low = (u: number) => Math.abs(u * Math.sqrt(3) - 1) <= near;
   const ring = low(a) && low(c) ? 'K' : low(a) && low(b) ? 'L' : low(b) && low(c) ? 'M' : undefined;
   return ring === undefined ? undefined : `Two pairs at 0.577 of the third: the rotor phase at ring ${ring} is turned.`;
 }
@@ -92,7 +91,7 @@ export const ringVoltage = defineCalculation({
     const failAt = limit('rings.unbalanceFailPercent', x.limits);
     const verdict = judgeUpTo(unbalance, passAt, failAt);
     const [shown, bound] = formatAgainst(unbalance, verdict === 'pass' ? passAt : failAt);
-    const pattern = ringPattern(kl, lm, mk);
+    const pattern = ringPattern(kl, lm, mk, x.limits);
     parts.push({
       verdict,
       reason: `Ring voltages ${shown} % off their mean, ${verdict === 'fail' ? 'above' : 'at most'} ${bound} % (common practice).${pattern ? ` ${pattern}` : verdict === 'pass' ? '' : ' Turn the rotor by a tooth and repeat before it is condemned.'}`,

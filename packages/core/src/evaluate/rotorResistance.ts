@@ -1,9 +1,7 @@
 import type { Calculation } from '../calculation.ts';
 import { celsius, choice, need, orOpen, quantity, text } from '../process/fieldKinds.ts';
-import { isFormWound } from '../winding/record.ts';
-import { expectedReading } from './resistanceRatio.ts';
-import { EARTH, num, type TestKind } from './testKind.ts';
-import { readings, windingResistance } from './windingResistance.ts';
+import { EARTH, type TestKind } from './testKind.ts';
+import { readAgainstPlan, windingResistance } from './windingResistance.ts';
 
 const WHERE = ['on the rings, brushes lifted', 'through the brushes'] as const;
 
@@ -31,22 +29,5 @@ export const rotorResistanceTest: TestKind = {
     quantity('resolution', 'One digit is', 'resistance', 'Ω'),
     text('instrument', 'Instrument', need),
   ],
-  input: (v, c) => {
-    const phase = c.figures?.phaseResistance20Ohm;
-    const connection = c.record?.connection;
-    return {
-      ...readings(v),
-      throughBrushes: v['where'] === WHERE[1],
-      windingC: num(v, 'windingC'),
-      ambientC: num(v, 'ambientC'),
-      resolutionOhm: num(v, 'resolution'),
-      connection,
-      material: c.record?.material ?? 'copper',
-      windingKind: isFormWound(c.record) ? 'form-wound' : 'random-wound',
-      planned20Ohm: phase === undefined || !connection ? undefined : expectedReading(phase, 'lead to lead', connection),
-      meanTurnEstimated: c.figures?.meanTurnFrom === 'geometry',
-      newWinding: c.newWinding,
-      strandsInHand: c.figures?.wiresInHand,
-    };
-  },
+  input: (v, c) => ({ ...readAgainstPlan(v, c, 'lead to lead'), throughBrushes: v['where'] === WHERE[1] }),
 };

@@ -7,12 +7,11 @@ import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { judgedTogether, judgeUpTo, notAbove, outOfCalibration, type Judged } from '../verdict.ts';
 import { CONDUCTORS, temperatureFactor } from '../winding/copper.ts';
 import type { Calculation } from '../calculation.ts';
-import type { FieldValue } from '../quantity/fields.ts';
 import { isFormWound } from '../winding/record.ts';
 import { runningConnection } from '../winding/recordLayout.ts';
 import { celsius, choice, need, orOpen, quantity, text } from '../process/fieldKinds.ts';
 import { expectedReading, namePattern, nameRatio, READING_KINDS, type ReadingKind } from './resistanceRatio.ts';
-import { EARTH, num, type TestKind } from './testKind.ts';
+import { EARTH, num, type JudgingContext, type Readings, type TestKind } from './testKind.ts';
 
 /** Largest deviation from the mean, per cent of the mean. (max − min)/mean is a different number and never used. */
 export function unbalancePercent(values: readonly number[]): number {
@@ -311,22 +310,9 @@ export const windingResistanceTest: TestKind = {
   hides: ({ record }) => (bringsBothEnds(record?.leads) ? [] : ['reading', 'othersOpen']),
   input: (v, c) => {
     const reading: ReadingKind = v['reading'] === 'phase by phase' ? 'phase by phase' : 'lead to lead';
-    const phase = c.figures?.phaseResistance20Ohm;
-    const connection = c.record ? runningConnection(c.record) : undefined;
     return {
-      reading,
+      ...readAgainstPlan(v, c, reading),
       othersOpen: v['othersOpen'] === undefined ? undefined : v['othersOpen'] === 'yes',
-      ...readings(v),
-      windingC: num(v, 'windingC'),
-      ambientC: num(v, 'ambientC'),
-      resolutionOhm: num(v, 'resolution'),
-      connection,
-      material: c.record?.material ?? 'copper',
-      windingKind: isFormWound(c.record) ? 'form-wound' : 'random-wound',
-      planned20Ohm: phase === undefined || !connection ? undefined : expectedReading(phase, reading, connection),
-      meanTurnEstimated: c.figures?.meanTurnFrom === 'geometry',
-      newWinding: c.newWinding,
-      strandsInHand: c.figures?.wiresInHand,
     };
   },
 };
@@ -334,10 +320,25 @@ export const windingResistanceTest: TestKind = {
 /** Both ends of every phase come out: they can be read one by one. */
 const bringsBothEnds = (leads: string | undefined): boolean => leads === '6' || leads === '12';
 
-/** Three readings of a form; those over the range of the instrument as open. */
-export const readings = (v: Readonly<Record<string, FieldValue>>) => ({
-  abOhm: num(v, 'ab'),
-  bcOhm: num(v, 'bc'),
-  caOhm: num(v, 'ca'),
-  open: PAIRS.filter((p) => v[`${p}OverRange`] === true),
-});
+/** Three readings of a form, those over the range as open, and what its own winding lets them be compared with. */
+export function readAgainstPlan(v: Readings, c: JudgingContext, reading: ReadingKind) {
+  const phase = c.figures?.phaseResistance20Ohm;
+  const connection = c.record ? runningConnection(c.record) : undefined;
+  return {
+    reading,
+    abOhm: num(v, 'ab'),
+    bcOhm: num(v, 'bc'),
+    caOhm: num(v, 'ca'),
+    open: PAIRS.filter((p) => v[`${p}OverRange`] === true),
+    windingC: num(v, 'windingC'),
+    ambientC: num(v, 'ambientC'),
+    resolutionOhm: num(v, 'resolution'),
+    connection,
+    material: c.record?.material ?? 'copper',
+    windingKind: isFormWound(c.record) ? 'form-wound' : 'random-wound',
+    planned20Ohm: phase === undefined || !connection ? undefined : expectedReading(phase, reading, connection),
+    meanTurnEstimated: c.figures?.meanTurnFrom === 'geometry',
+    newWinding: c.newWinding,
+    strandsInHand: c.figures?.wiresInHand,
+  };
+}

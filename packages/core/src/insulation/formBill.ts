@@ -38,7 +38,7 @@ export const tapeM = (x: {
 /** What form-wound coils take: strip, tapes, separators, strips, wedges, with waste and spare coils. Undefined while a size is missing. */
 export function formBill(
   record: WindingRecord,
-  usual: Partial<typeof FORM_BILL_USUAL> | Record<string, number> = {},
+  usual: Partial<Record<keyof typeof FORM_BILL_USUAL, number>> = {},
 ): { lines: FormBillLine[]; coils: number; bareKg: number } | undefined {
   const x = formCoilInputOf(record);
   const { layout } = layoutOfRecord(record);

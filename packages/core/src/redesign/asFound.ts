@@ -1,4 +1,5 @@
 import { refuse } from '../calculation.ts';
+import { hasMagnets } from '../machine/machineKind.ts';
 import { NAMEPLATE_FIELDS, type Nameplate } from '../machine/nameplate.ts';
 import { windingFigures } from '../winding/figures.ts';
 import { inHalves, layoutInputOf, ratingOf, runningConnection } from '../winding/recordLayout.ts';
@@ -32,9 +33,30 @@ export interface AsFound {
 const benchLabel = (name: string): string =>
   [...WINDING_FIELDS, ...NAMEPLATE_FIELDS].find((f) => f.name === name)?.label.toLowerCase() ?? name;
 
+/** Why a winding cannot be searched as something else; nothing where it can. Screen and server ask the same. */
+export function whyNotSearched(
+  record: WindingRecord,
+  nameplate: Nameplate,
+): { field: string; message: string } | undefined {
+  if (record.kind !== 'three-phase')
+    return { field: 'record.kind', message: 'The search is for three-phase windings of one speed.' };
+  if (hasMagnets(nameplate))
+    return {
+      field: 'nameplate.machine',
+      message: 'The flux is the magnets’, other turns only move Ke: take "as found, other wire" with a factor.',
+    };
+  if (record.coilList || record.layers === 'mixed')
+    return {
+      field: record.coilList ? 'record.coilList' : 'record.layers',
+      message: 'The search is for windings laid by their span; this one takes other wire and turns as found.',
+    };
+  return undefined;
+}
+
 /** Reads what is there; refuses with the field that is missing. */
 export function asFoundOf(record: WindingRecord, nameplate: Nameplate): AsFound {
-  if (record.kind !== 'three-phase') refuse('record.kind', 'The search is for three-phase windings of one speed.');
+  const why = whyNotSearched(record, nameplate);
+  if (why) refuse(why.field, why.message);
   const input = layoutInputOf(record);
   const figures = windingFigures.compute(windingFigures.input.parse({ record, nameplate }));
   const { voltageV, currentA } = ratingOf(nameplate, record);

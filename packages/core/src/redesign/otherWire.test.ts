@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { runCalculation } from '../calculation.ts';
+import { asFoundOf, whyNotSearched } from './asFound.ts';
 import { EXAMPLE_PLATE, EXAMPLE_RECORD } from '../winding/exampleRecord.ts';
 import { distributionFactor, workingFactor } from '../winding/factors.ts';
 import { layoutOfRecord } from '../winding/recordLayout.ts';
@@ -258,5 +259,21 @@ describe('as found, other wire', () => {
     expect(() => runCalculation(windingOtherWire, { record: { strands: [wire(1)] }, sizes, turnsFactor: 1.1 })).toThrow(
       /record\.turns/,
     );
+  });
+});
+
+describe('what the general search is for', () => {
+  const why = (more: object, plate: object = EXAMPLE_PLATE) =>
+    whyNotSearched(windingRecordSchema.parse({ ...EXAMPLE_RECORD, ...more }), plate)?.field;
+  it('a winding laid by its span, of a machine whose flux comes from the line', () => {
+    expect(why({})).toBeUndefined();
+    expect(why({ layers: 'mixed' })).toBe('record.layers');
+    expect(why({ layers: 'single', coilList: [[1, 9]] })).toBe('record.coilList');
+    expect(why({}, { ...EXAMPLE_PLATE, machine: 'permanent magnet', emfConstantVs: 1 })).toBe('nameplate.machine');
+    expect(whyNotSearched(single, {})?.field).toBe('record.kind');
+  });
+  it('the core refuses what the screen does not offer', () => {
+    const plate = { ...EXAMPLE_PLATE, machine: 'permanent magnet' as const, emfConstantVs: 1 };
+    expect(() => asFoundOf(m1, plate)).toThrow(/nameplate\.machine: .*only move Ke/);
   });
 });

@@ -1,19 +1,9 @@
 import { refuse } from '../calculation.ts';
 import { polar, scale, add, sizeOf, subtract, type Complex } from './complex.ts';
-import type { Phase, PlacedCoil, Sign } from './layoutTypes.ts';
+import { BELTS_60, type Phase, type PlacedCoil, type Sign } from './layoutTypes.ts';
 
 /** A coil as it is read off the core: go slot and return slot, counted from 1. */
 export type SlotPair = readonly [go: number, back: number];
-
-/** Belts round an electrical turn: phase and sign by sixths. */
-const SIXTHS: readonly (readonly [Phase, Sign])[] = [
-  ['A', 1],
-  ['C', -1],
-  ['B', 1],
-  ['A', -1],
-  ['C', 1],
-  ['B', -1],
-];
 
 /** Span of a coil in slots; a return slot before the go slot goes on round the core. */
 export const spanOf = ([go, back]: SlotPair, slots: number): number => (((back - go) % slots) + slots) % slots;
@@ -90,7 +80,7 @@ function sumsOf(
   };
   const degrees = (180 * poles) / slots;
   axes.forEach((a, i) => {
-    const [phase, sign] = SIXTHS[sixths[i] ?? 0] as readonly [Phase, Sign];
+    const [phase, sign] = BELTS_60[sixths[i] ?? 0] as readonly [Phase, Sign];
     const own = subtract(polar(1, (a.pair[0] - 1) * degrees), polar(1, (a.pair[1] - 1) * degrees));
     const sum = sums[phase];
     sum.emf = add(sum.emf, scale(own, sign * (turns[i] ?? 1)));
@@ -170,7 +160,7 @@ export function placeCoilList(input: {
   runsOf(order, sixths, 0).forEach((run, n) => {
     for (const i of run) {
       const a = axes[i] as Axis;
-      const [phase, sign] = SIXTHS[sixths[i] ?? 0] as readonly [Phase, Sign];
+      const [phase, sign] = BELTS_60[sixths[i] ?? 0] as readonly [Phase, Sign];
       placed.push({
         group: n + 1,
         phase,

@@ -1,6 +1,7 @@
 import { refuse } from '../calculation.ts';
 import { divisorsOf, gcd, slotsPerPolePerPhase } from './integers.ts';
 import {
+  BELTS_60,
   PHASES,
   type Phase,
   type Sign,
@@ -16,15 +17,6 @@ import { formOfList, placeCoilList } from './coilList.ts';
 import { mixedSides, placeMixed } from './mixedLayers.ts';
 import { balanceOf } from './phaseBalance.ts';
 import { placeSinglePhase } from './singlePhase.ts';
-
-const BELTS_60: readonly (readonly [Phase, Sign])[] = [
-  ['A', 1],
-  ['C', -1],
-  ['B', 1],
-  ['A', -1],
-  ['C', 1],
-  ['B', -1],
-];
 
 /**
  * Coil and group tables of a three-phase winding from the star of slots.

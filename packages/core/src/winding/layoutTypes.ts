@@ -3,6 +3,15 @@ import { z } from 'zod';
 export const PHASES = ['A', 'B', 'C'] as const;
 export type Phase = (typeof PHASES)[number];
 export type Sign = 1 | -1;
+/** Belts round an electrical turn by sixths: phase and sign. */
+export const BELTS_60: readonly (readonly [Phase, Sign])[] = [
+  ['A', 1],
+  ['C', -1],
+  ['B', 1],
+  ['A', -1],
+  ['C', 1],
+  ['B', -1],
+];
 
 export const WINDING_TYPES = ['three-phase', 'two-speed', 'single-phase'] as const;
 export type WindingType = (typeof WINDING_TYPES)[number];

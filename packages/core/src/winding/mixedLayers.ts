@@ -1,19 +1,10 @@
 import { z } from 'zod';
 import { defineCalculation, refuse } from '../calculation.ts';
-import type { Coil, Phase, PlacedCoil, Sign, SlotSide } from './layoutTypes.ts';
+import { BELTS_60, type Coil, type Phase, type PlacedCoil, type Sign, type SlotSide } from './layoutTypes.ts';
 
 /** A coil side fills its slot or half of it. */
 export const SIDE_KINDS = ['full', 'half'] as const;
 export type SideKind = (typeof SIDE_KINDS)[number];
-
-const BELTS: readonly (readonly [Phase, Sign])[] = [
-  ['A', 1],
-  ['C', -1],
-  ['B', 1],
-  ['A', -1],
-  ['C', 1],
-  ['B', -1],
-];
 
 /**
  * A group of a mixed single and double layer that has the slot contents of a double-layer lap of integer q, T turns and a span of
@@ -71,7 +62,7 @@ export function placeMixed(input: {
   const filled = new Array<number>(S).fill(0);
   const list: PlacedCoil[] = [];
   for (let k = 0; k < 3 * P; k++) {
-    const [phase, sign] = BELTS[k % 6] as readonly [Phase, Sign];
+    const [phase, sign] = BELTS_60[k % 6] as readonly [Phase, Sign];
     spans.forEach((y, j) => {
       const go = k * q + (outer - y) / 2;
       list.push({ group: k + 1, phase, sign, go, back: go + y });

@@ -1,6 +1,6 @@
 import {
   developedWinding,
-  hasMagnets,
+  whyNotSearched,
   highSpeedLayout,
   layoutInputOf,
   layoutOfRecord,
@@ -44,11 +44,10 @@ type Doing = 'plan' | 'wire' | 'change';
 function plansOf(found: WindingView | null, nameplate: Nameplate): (readonly [Doing, string])[] {
   if (!found) return [];
   const round = (found.record.strands?.length ?? 0) > 0;
-  const changes = found.record.kind === 'three-phase' && found.record.layers !== 'mixed' && !found.record.coilList;
   return [
     ['plan', 'Plan and card'],
     ...(round ? [['wire', 'As found, other wire'] as const] : []),
-    ...(changes && !hasMagnets(nameplate) ? [['change', 'Change the rewind'] as const] : []),
+    ...(whyNotSearched(found.record, nameplate) ? [] : [['change', 'Change the rewind'] as const]),
   ];
 }
 
