@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { CalculationInputError, runCalculation } from './calculation.ts';
 import { CATALOGUE } from './catalogue.ts';
+import { worked } from '../../../scripts/testing/worked.ts';
 
 describe('every calculation of the catalogue', () => {
   it('has its own id', () => expect(new Set(CATALOGUE.map((c) => c.id)).size).toBe(CATALOGUE.length));
@@ -18,6 +19,12 @@ describe('every calculation of the catalogue', () => {
         expect(`${step.numbers} ${step.value}`).not.toMatch(/NaN|undefined/);
       }
       expect(() => z.toJSONSchema(calculation.input, { unrepresentable: 'any', io: 'input' })).not.toThrow();
+    },
+  );
+  it.each(CATALOGUE.map((c) => [c.id, c] as const))(
+    '%s: each printed line comes to what it says, with and without working the same',
+    (_, calculation) => {
+      worked(calculation, calculation.example);
     },
   );
   it.each(CATALOGUE.map((c) => [c.id, c] as const))('%s: working is made only when asked for', (_, calculation) => {

@@ -79,7 +79,7 @@ export const balancePermissible = defineCalculation({
       name: 'Share of bearing A',
       symbol: 'U_A',
       formula: 'U_per |x_B − x_C| / L, kept between 0.3 and 0.7 (overhung 1.3) U_per',
-      numbers: `${permissibleGMm.toFixed(2)} · ${Math.abs(x.bearingBMm - x.centreOfMassMm)} / ${Math.abs(x.bearingBMm - x.bearingAMm)}`,
+      numbers: `${permissibleGMm.toFixed(2)} · ${Math.abs(x.bearingBMm - x.centreOfMassMm)} / ${Math.abs(x.bearingBMm - x.bearingAMm)}${shares.clamped ? ', kept within the bounds' : ''}`,
       value: shares.a,
       unit: 'g·mm',
       source: 'ISO 21940-11 (from memory)',

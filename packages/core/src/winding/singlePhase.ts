@@ -152,7 +152,7 @@ export const windingSinusoidalTurns = defineCalculation({
       name: 'Effective factor',
       symbol: 'k',
       formula: 'Σ N_i sin(90° y_i/τ) / Σ N_i',
-      numbers: made.coils.map((c) => `${c.turns} · sin(90° · ${c.spanSlots}/${pitch})`).join(' + '),
+      numbers: `(${made.coils.map((c) => `${c.turns} · sin(90° · ${c.spanSlots}/${pitch})`).join(' + ')}) / ${made.coils.reduce((sum, c) => sum + c.turns, 0)}`,
       value: factorOfTurns,
       unit: '',
       source: 'Veinott',
