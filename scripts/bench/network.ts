@@ -1,4 +1,4 @@
-import { checkConnection, connect, jointsOf, layoutOf, networkOf, signatureOf } from '@norther/core';
+import { checkConnection, connect, jointsOf, layoutOf, mistakeDictionary, networkOf, signatureOf } from '@norther/core';
 import { type Figure, median } from './figure.ts';
 
 const made = (slots: number, poles: number, circuits: number) => {
@@ -24,6 +24,8 @@ export function benchNetwork(): Figure[] {
     return {
       check: median(() => checkConnection(layout, connection, wrong), 41),
       once: median(() => signatureOf(networkOf(layout, wrong)), 41),
+      // a copy of the connection each time: a dictionary is made once for a connection and kept
+      dictionary: median(() => mistakeDictionary(layout, { ...connection }), 41),
     };
   };
   const large = time(96, 16, 4);
@@ -42,6 +44,20 @@ export function benchNetwork(): Figure[] {
       ratio: large.check / small.check,
       must: 'no faster than the cube of the groups: at most 64',
       holds: large.check / small.check <= 64,
+    },
+    {
+      name: 'dictionary of single mistakes, 48 groups',
+      value: `${large.dictionary.toFixed(2)} ms (meant under 20); solving the network once ${large.once.toFixed(2)} ms`,
+      ratio: large.dictionary / large.once,
+      must: 'at most 4 times one solution',
+      holds: large.dictionary / large.once <= 4,
+    },
+    {
+      name: 'dictionary of single mistakes, growth from 12 to 48 groups',
+      value: `${small.dictionary.toFixed(2)} -> ${large.dictionary.toFixed(2)} ms`,
+      ratio: large.dictionary / small.dictionary,
+      must: 'no faster than the square of the groups: at most 16',
+      holds: large.dictionary / small.dictionary <= 16,
     },
   ];
 }

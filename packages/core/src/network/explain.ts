@@ -3,9 +3,9 @@ import { defineCalculation, refuse } from '../calculation.ts';
 import { connect, connectionChoiceSchema, type Connection } from '../winding/connection.ts';
 import { layoutInputSchema, type Layout } from '../winding/layoutTypes.ts';
 import { layoutOf } from '../winding/layout.ts';
+import { looksOf, type Look } from './dictionary.ts';
 import { jointsOf, type Joint } from './joints.ts';
 import { bypassed, exchanged, openedCircuit, phaseReversed, reversed } from './mistakes.ts';
-import { networkOf, signatureOf, type Signature } from './network.ts';
 
 export interface Mistake {
   kind:
@@ -18,13 +18,15 @@ export interface Mistake {
     | 'coil left out'
     | 'none';
   groups: number[];
+  /** the coil, where it is one coil of a group */
+  coil?: number;
   say: string;
   joints: Joint[];
   /** the winding as it would be, where the mistake lies inside a group and no joint shows it */
   layout?: Layout;
 }
 
-/** Every single mistake of a connection with three line leads: what hands get wrong. */
+/** Every single mistake of a connection (its joints are made when they are asked for) with three line leads: what hands get wrong. */
 export function singleMistakes(layout: Layout, connection: Connection): Mistake[] {
   const joints = jointsOf(connection);
   const out: Mistake[] = [];
@@ -33,13 +35,17 @@ export function singleMistakes(layout: Layout, connection: Connection): Mistake[
       kind: 'reversed group',
       groups: [g.number],
       say: `group ${g.number} reversed`,
-      joints: reversed(joints, g.number),
+      get joints() {
+        return reversed(joints, g.number);
+      },
     });
     out.push({
       kind: 'bypassed group',
       groups: [g.number],
       say: `group ${g.number} left out`,
-      joints: bypassed(joints, g.number),
+      get joints() {
+        return bypassed(joints, g.number);
+      },
     });
   }
   // groups that lie side by side, or one on, are taken for each other
@@ -52,7 +58,9 @@ export function singleMistakes(layout: Layout, connection: Connection): Mistake[
           kind: 'exchanged groups',
           groups: [a.number, b.number],
           say: `groups ${a.number} and ${b.number} exchanged`,
-          joints: exchanged(joints, a.number, b.number),
+          get joints() {
+            return exchanged(joints, a.number, b.number);
+          },
         });
     }
   });
@@ -97,16 +105,22 @@ export function coilMistakes(layout: Layout, connection: Connection): Mistake[] 
         {
           kind: 'coil turned',
           groups: [g.number],
+          coil: n,
           say: `${say} turned`,
           joints,
-          layout: withCoilTurns(layout, n, -1),
+          get layout() {
+            return withCoilTurns(layout, n, -1);
+          },
         },
         {
           kind: 'coil left out',
           groups: [g.number],
+          coil: n,
           say: `${say} left out`,
           joints,
-          layout: withCoilTurns(layout, n, 0),
+          get layout() {
+            return withCoilTurns(layout, n, 0);
+          },
         },
       ];
     }),
@@ -158,18 +172,17 @@ const pattern = (list: readonly number[]): number[] => {
 const isReading = (kind: keyof OddReadings, x: number): boolean =>
   kind === 'resistance' ? x > 0 : x >= 0 && x < Infinity;
 
-const solved = new WeakMap<Connection, { mistake: Mistake; made: Signature }[]>();
+const dictionaries = new WeakMap<Connection, { mistake: Mistake; look: Look }[]>();
 
-/** The signature of every single mistake; solved once for a connection. */
-function solvedMistakes(layout: Layout, connection: Connection): { mistake: Mistake; made: Signature }[] {
-  const known = solved.get(connection);
+/** What every single mistake of a connection shows; made once for a connection. */
+export function mistakeDictionary(layout: Layout, connection: Connection): { mistake: Mistake; look: Look }[] {
+  const known = dictionaries.get(connection);
   if (known) return known;
   const none: Mistake = { kind: 'none', groups: [], say: 'the connection as drawn', joints: jointsOf(connection) };
-  const made = [none, ...singleMistakes(layout, connection), ...coilMistakes(layout, connection)].map((mistake) => ({
-    mistake,
-    made: signatureOf(networkOf(mistake.layout ?? layout, mistake.joints)),
-  }));
-  solved.set(connection, made);
+  const mistakes = [none, ...singleMistakes(layout, connection), ...coilMistakes(layout, connection)];
+  const looks = looksOf(layout, connection, mistakes);
+  const made = mistakes.map((mistake, i) => ({ mistake, look: looks[i] as Look }));
+  dictionaries.set(connection, made);
   return made;
 }
 
@@ -187,14 +200,14 @@ export function explainReadings(layout: Layout, connection: Connection, readings
       ? [[k, pattern(list)] as [keyof OddReadings, number[]]]
       : [];
   });
-  const shown = (s: Signature): Record<keyof OddReadings, number[]> => ({
+  const shown = (s: Look): Record<keyof OddReadings, number[]> => ({
     resistance: pattern(s.resistance),
     current: pattern(s.current),
     frequency: pattern(s.inductance.map((l) => 1 / Math.sqrt(l))),
   });
   const isOpen = (x: number | undefined) => x === Infinity;
-  const all = solvedMistakes(layout, connection).flatMap(({ mistake, made }) => {
-    const own = shown(made);
+  const all = mistakeDictionary(layout, connection).flatMap(({ mistake, look }) => {
+    const own = shown(look);
     // an open pair is a look, not a figure: it must be open in the mistake too, and nowhere else
     if (wanted.some(([k, list]) => list.some((x, i) => isOpen(x) !== isOpen(own[k][i])))) return [];
     const off = wanted.flatMap(([k, list]) => list.map((x, i) => (isOpen(x) ? 0 : x - (own[k][i] ?? 0))));

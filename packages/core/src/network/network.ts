@@ -27,12 +27,13 @@ export interface Network {
   /** what meets at each node */
   meets: string[][];
   branches: Branch[];
-  /** inverse of the branch inductances */
+  /** branch inductances of the ideal gap, with leakage on the diagonal */
+  inductance: number[][];
   inverseInductance: number[][];
 }
 
 /** Tooth winding function of each group, mean removed: what one ampere from start to finish magnetizes. */
-function windingFunctions(layout: Layout): Map<number, Float64Array> {
+export function windingFunctions(layout: Layout): Map<number, Float64Array> {
   const S = layout.slots;
   const out = new Map<number, Float64Array>();
   for (const group of layout.groups) {
@@ -59,10 +60,11 @@ function windingFunctions(layout: Layout): Map<number, Float64Array> {
   return out;
 }
 
-const inductances = new WeakMap<Layout, number[][]>();
+type Inductances = Pick<Network, 'inductance' | 'inverseInductance'>;
+const inductances = new WeakMap<Layout, Inductances>();
 
-/** Inverse of L_gh = (1/S) Σ N_g N_h with leakage on the diagonal; made once for a layout. */
-function inverseInductanceOf(layout: Layout): number[][] {
+/** L_gh = (1/S) Σ N_g N_h with leakage on the diagonal, and its inverse; made once for a layout. */
+function inductancesOf(layout: Layout): Inductances {
   const known = inductances.get(layout);
   if (known) return known;
   const functions = windingFunctions(layout);
@@ -78,7 +80,7 @@ function inverseInductanceOf(layout: Layout): number[][] {
       (L[j] as number[])[i] = shared;
     }
   });
-  const made = inverse(L);
+  const made = { inductance: L, inverseInductance: inverse(L) };
   inductances.set(layout, made);
   return made;
 }
@@ -107,7 +109,7 @@ export function networkOf(layout: Layout, joints: readonly Joint[]): Network {
   const leads = [...nodeOf.keys()]
     .filter((e) => /^[TUZ]\d/.test(e))
     .sort((a, b) => Number(a.slice(1)) - Number(b.slice(1)));
-  return { leads, nodeOf, meets, branches, inverseInductance: inverseInductanceOf(layout) };
+  return { leads, nodeOf, meets, branches, ...inductancesOf(layout) };
 }
 
 /** Nodes × nodes: Σ of branch couplings seen from the nodes. */
@@ -178,25 +180,27 @@ export interface Signature {
   rotation: 1 | -1 | 0;
 }
 
+/** The pairs that are read: three of three leads, the two phases of four, the one of two. */
+export function leadPairs(net: Network, lines: readonly string[] = ['T1', 'T2', 'T3']): [string, string][] {
+  const [a, b, c, d, ...more] = lines.filter((l) => net.nodeOf.has(l));
+  if (a === undefined || b === undefined || more.length > 0) return [];
+  if (c === undefined) return [[a, b]];
+  return d === undefined
+    ? [
+        [a, b],
+        [b, c],
+        [c, a],
+      ]
+    : [
+        [a, b],
+        [c, d],
+      ];
+}
+
 /** What measuring at the three line leads would show (extra leads linked by `links` as for running). */
 export function signatureOf(net: Network, lines: readonly string[] = ['T1', 'T2', 'T3']): Signature {
   const leads = lines.filter((l) => net.nodeOf.has(l));
-  const [a, b, c, d] = leads;
-  const pairs: [string, string][] =
-    leads.length === 3
-      ? [
-          [a as string, b as string],
-          [b as string, c as string],
-          [c as string, a as string],
-        ]
-      : leads.length === 4
-        ? [
-            [a as string, b as string],
-            [c as string, d as string],
-          ]
-        : leads.length === 2
-          ? [[a as string, b as string]]
-          : [];
+  const pairs = leadPairs(net, lines);
   const R = nodal(net, (i, j) => (i === j ? 1 / Math.max(1e-9, net.branches[i]?.ohm ?? 1) : 0));
   const G = nodal(net, (i, j) => net.inverseInductance[i]?.[j] ?? 0);
   // open-circuit potentials: A Aᵀ φ = A E

@@ -1,9 +1,15 @@
 /** Solves a·x = b for several right sides by elimination with row pivoting; rows that say nothing give 0. Sizes: n × n, n × m. */
-export function solve(a: readonly (readonly number[])[], b: readonly (readonly number[])[]): number[][] {
+export function solve(a: readonly ArrayLike<number>[], b: readonly ArrayLike<number>[]): number[][] {
   const n = a.length;
   const m = b[0]?.length ?? 0;
-  const w: Float64Array[] = a.map((row, i) => Float64Array.from([...row, ...(b[i] ?? [])]));
-  const scale = Math.max(1e-300, ...w.map((row) => Math.max(...row.slice(0, n).map(Math.abs), 0)));
+  let scale = 1e-300;
+  const w: Float64Array[] = a.map((row, i) => {
+    const made = new Float64Array(n + m);
+    made.set(row);
+    made.set(b[i] ?? [], n);
+    for (let j = 0; j < n; j++) scale = Math.max(scale, Math.abs(made[j] as number));
+    return made;
+  });
   const where: number[] = new Array<number>(n).fill(-1);
   let rank = 0;
   for (let col = 0; col < n && rank < n; col++) {
@@ -19,7 +25,7 @@ export function solve(a: readonly (readonly number[])[], b: readonly (readonly n
       const row = w[r] as Float64Array;
       const k = (row[col] ?? 0) / pivot;
       if (k === 0) continue;
-      for (let c = col; c < n + m; c++) row[c] = (row[c] ?? 0) - k * (top[c] ?? 0);
+      for (let c = col; c < n + m; c++) row[c] = (row[c] as number) - k * (top[c] as number);
     }
     where[col] = rank;
     rank += 1;
