@@ -3,6 +3,7 @@
 //   npm run mutate -- evaluate             what changed since the last run, and the tests that changed
 //   npm run mutate -- evaluate surge       one file of it
 //   npm run mutate -- evaluate --left      the changes that nobody noticed, from the last run
+//   npm run mutate -- evaluate --static    also the tables that a file makes when it is read: every test runs for each of them
 // Results are kept in .mutation/, a file a folder.
 import { existsSync, mkdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -26,6 +27,7 @@ if (!words.includes('--left')) {
   mkdirSync(join(root, '.mutation'), { recursive: true });
   process.env.NORTHER_DRAWS = 'few';
   process.env.NORTHER_MUTATE_TESTS = set.tests.join(',');
+  process.env.NORTHER_MUTATE_WITHOUT = set.without.join(',');
   await new Stryker({
     mutate: [...change, '!**/*.test.ts'],
     testRunner: 'vitest',
@@ -33,7 +35,7 @@ if (!words.includes('--left')) {
     vitest: { configFile: 'scripts/mutation/vitest.config.ts', related: false },
     mutator: { excludedMutations: ['StringLiteral', 'ObjectLiteral'] },
     coverageAnalysis: 'perTest',
-    ignoreStatic: words.includes('--no-static'),
+    ignoreStatic: !words.includes('--static'),
     incremental: true,
     incrementalFile: kept,
     force: words.includes('--force'),
@@ -64,12 +66,20 @@ const rows = Object.entries(files)
   .map((row) => ({ ...row, left: row.mutants.filter((mutant) => !NOTICED.includes(mutant.status)) }))
   .sort((a, b) => b.left.length - a.left.length);
 const say = (name, left, of) =>
-  console.log(`${(100 * (1 - left / of)).toFixed(1).padStart(6)} %  ${String(left).padStart(4)} of ${String(of).padStart(5)} unseen  ${name}`);
+  console.log(
+    `${(100 * (1 - left / of)).toFixed(1).padStart(6)} %  ${String(left).padStart(4)} of ${String(of).padStart(5)} unseen  ${name}`,
+  );
 if (words.includes('--left'))
   for (const { file, left } of rows)
-    for (const { location, mutatorName, replacement, status } of left.sort((a, b) => a.location.start.line - b.location.start.line))
+    for (const { location, mutatorName, replacement, status } of left.sort(
+      (a, b) => a.location.start.line - b.location.start.line,
+    ))
       console.log(
-        `${file}:${location.start.line}:${location.start.column}  ${mutatorName}${status === 'NoCoverage' ? ' (not run)' : ''}  ${String(replacement ?? '').replace(/\s+/g, ' ').slice(0, 90)}`,
+        `${file}:${location.start.line}:${location.start.column}  ${mutatorName}${status === 'NoCoverage' ? ' (not run)' : ''}  ${String(
+          replacement ?? '',
+        )
+          .replace(/\s+/g, ' ')
+          .slice(0, 90)}`,
       );
 for (const { file, left, mutants } of rows) say(file, left.length, mutants.length);
 const left = rows.reduce((sum, row) => sum + row.left.length, 0);

@@ -7,6 +7,7 @@ export default defineConfig({
   test: {
     setupFiles: ['scripts/testing/seed.ts'],
     include: (process.env['NORTHER_MUTATE_TESTS'] ?? '').split(','),
+    exclude: ['**/node_modules/**', ...(process.env['NORTHER_MUTATE_WITHOUT'] ?? '').split(',').filter(Boolean)],
     testTimeout: 60_000,
   },
 });

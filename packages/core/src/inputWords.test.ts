@@ -1,5 +1,6 @@
 import { EXAMPLE_RECORD } from './winding/exampleRecord.ts';
 import { describe, expect, it } from 'vitest';
+import { worked } from '../../../scripts/testing/worked.ts';
 import { CalculationInputError, runCalculation } from './calculation.ts';
 import { windingConnection } from './winding/connection.ts';
 import { windingLayout } from './winding/layoutCalculation.ts';
@@ -30,11 +31,10 @@ describe('input of a calculation, in words', () => {
     );
   });
   it('star is understood, at any depth', () => {
-    const as = (c: string) =>
-      runCalculation(windingConnection, { ...connection, connection: c as never }).values.connection;
+    const as = (c: string) => worked(windingConnection, { ...connection, connection: c as never }).connection;
     expect(['wye', 'star', 'Star', 'Y'].map(as)).toEqual(['wye', 'wye', 'wye', 'wye']);
     expect(['delta', 'mesh'].map(as)).toEqual(['delta', 'delta']);
-    const wish = runCalculation(windingRedesign, { ...windingRedesign.example, wish: { connection: 'star' } }).values;
+    const wish = worked(windingRedesign, { ...windingRedesign.example, wish: { connection: 'star' } });
     expect((wish.candidates as { connection: string }[]).every((c) => c.connection === 'wye')).toBe(true);
   });
   it('poles are not pairs', () => {
@@ -54,8 +54,7 @@ describe('input of a calculation, in words', () => {
     expect(message('colour')).toMatch(/there are slots, poles/);
   });
   it('leads are taken as a number and as text', () => {
-    for (const leads of [6, '6'] as never[])
-      expect(runCalculation(windingConnection, { ...connection, leads }).values.leads).toBe(6);
+    for (const leads of [6, '6'] as never[]) expect(worked(windingConnection, { ...connection, leads }).leads).toBe(6);
     for (const leads of [6, '6'] as never[])
       expect(said(() => runCalculation(windingReadConnection, { ...windingReadConnection.example, leads }))).toEqual(
         [],

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { runCalculation } from '../calculation.ts';
+import { worked } from '../../../../scripts/testing/worked.ts';
 import { toBase } from '../quantity/units.ts';
 import { balanceOnePlane, onPositions, splitBetween } from './onePlane.ts';
 import { balancePermissible, bearingShares, permissibleUnbalanceGMm } from './tolerance.ts';
@@ -16,7 +16,7 @@ const example = {
   trial: { unbalanceGMm: 300, angleDeg: 60 },
   withTrial: { size: 8.1, angleDeg: 95 },
 };
-const run = (more: object = {}) => runCalculation(balanceOnePlane, { ...example, ...more }).values;
+const run = (more: object = {}) => worked(balanceOnePlane, { ...example, ...more });
 const relative = (got: number, wanted: number, tolerance: number) =>
   expect(Math.abs(got / wanted - 1)).toBeLessThanOrEqual(tolerance);
 
@@ -33,14 +33,14 @@ describe('balancing (ISO 21940, influence coefficients)', () => {
     expect(bearingShares(100, 0, 400, 60)).toEqual({ a: 70, b: 30, clamped: true });
     expect(bearingShares(100, 0, 300, -80).b).toBe(30);
     expect(
-      runCalculation(balancePermissible, {
+      worked(balancePermissible, {
         grade: 2.5,
         massKg: 20,
         serviceSpeedRpm: 3000,
         bearingAMm: 0,
         bearingBMm: 500,
         centreOfMassMm: 300,
-      }).values.shareBGMm,
+      }).shareBGMm,
     ).toBeCloseTo(95.493, 2);
   });
   it('B08 B09 one plane', () => {

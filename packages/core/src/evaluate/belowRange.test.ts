@@ -1,18 +1,18 @@
 import { describe, expect, it } from 'vitest';
-import { runCalculation } from '../calculation.ts';
+import { worked } from '../../../../scripts/testing/worked.ts';
 import { METRIC_DEFAULTS, readForm } from '../quantity/fields.ts';
 import { insulationTemperatureFactor } from './insulationCorrection.ts';
 import { insulationResistance, insulationResistanceTest } from './insulationResistance.ts';
 
 const below = (megohm: number, more: object = {}) =>
-  runCalculation(insulationResistance, {
+  worked(insulationResistance, {
     kind: 'random-wound',
     ratedV: 400,
     testV: 500,
     windingC: 22,
     r1min: { megohm, underRange: true },
     ...more,
-  }).values;
+  });
 
 describe('insulation below the range of the instrument (tests reference 1, rule 0)', () => {
   it('C69 "< 0.1" at 85 °C is below 0.5467 MΩ at 40 °C', () => {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { runCalculation } from '../calculation.ts';
+import { worked } from '../../../../scripts/testing/worked.ts';
 import { METRIC_DEFAULTS, readForm } from '../quantity/fields.ts';
 import { dewPointC, insulationTemperatureFactor, minimumInsulationMegohm } from './insulationCorrection.ts';
 import { insulationResistance } from './insulationResistance.ts';
@@ -12,7 +12,7 @@ import { deltaPhases, unbalancePercent, windingResistance, wyePhases } from './w
 const relative = (got: number | undefined, wanted: number, tolerance: number) =>
   expect(Math.abs((got ?? Number.NaN) / wanted - 1)).toBeLessThanOrEqual(tolerance);
 const ir = (more: object) =>
-  runCalculation(insulationResistance, {
+  worked(insulationResistance, {
     kind: 'random-wound',
     ratedV: 400,
     testV: 500,
@@ -20,7 +20,7 @@ const ir = (more: object) =>
     airC: 30,
     humidityPercent: 50,
     ...more,
-  }).values;
+  });
 
 describe('insulation resistance (IEEE 43-2013)', () => {
   it('C01 C02 C03 factors', () => {
@@ -99,14 +99,14 @@ describe('insulation resistance, rules in order', () => {
 
 describe('winding resistance (C08–C14)', () => {
   const r = (more: object = {}) =>
-    runCalculation(windingResistance, {
+    worked(windingResistance, {
       abOhm: 1.012,
       bcOhm: 1.034,
       caOhm: 1.021,
       windingC: 20,
       connection: 'wye',
       ...more,
-    }).values;
+    });
   it('C08 C09 correction', () => {
     relative((r({ abOhm: 1.234, bcOhm: 1.234, caOhm: 1.234, windingC: 18.5 }).correctedOhm ?? [])[0], 1.241302, 1e-5);
     relative(
@@ -125,13 +125,13 @@ describe('winding resistance (C08–C14)', () => {
     const line = (x: number, y: number, z: number) => (x * (y + z)) / (x + y + z);
     const lines = [line(a, b, c), line(b, c, a), line(c, a, b)] as const;
     relative(unbalancePercent(lines), 1.92308, 1e-5);
-    const x = runCalculation(windingResistance, {
+    const x = worked(windingResistance, {
       abOhm: lines[0],
       bcOhm: lines[1],
       caOhm: lines[2],
       windingC: 20,
       connection: 'delta',
-    }).values;
+    });
     expect(x.phaseUnbalancePercent).toBeCloseTo(3.92, 2);
   });
   it('solves any wye and delta back', () => {
@@ -163,7 +163,7 @@ describe('winding resistance (C08–C14)', () => {
 
 describe('no-load run (C31–C33)', () => {
   const run = (more: object = {}) =>
-    runCalculation(noLoadRun, {
+    worked(noLoadRun, {
       voltsV: [400, 401, 399],
       ampsA: [8, 8.1, 7.9],
       ratedV: 400,
@@ -171,7 +171,7 @@ describe('no-load run (C31–C33)', () => {
       ratedW: 11000,
       poles: 4,
       ...more,
-    }).values;
+    });
   it('C31 C32 unbalances', () => {
     relative(unbalancePercent([400, 388, 406]), 2.51256, 1e-5);
     relative(negativeSequencePercent(400, 388, 406), 2.65047, 1e-4);

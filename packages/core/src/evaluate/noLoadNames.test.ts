@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { runCalculation } from '../calculation.ts';
+import { worked } from '../../../../scripts/testing/worked.ts';
 import { carterFactor, ironFactor, magnetizingCurrent } from '../machine/noLoadCurrent.ts';
 import { noLoadNames } from './noLoadNames.ts';
 import { noLoadRun } from './noLoadRun.ts';
@@ -62,7 +62,7 @@ describe('a no-load current far off is named (tests reference 7.3)', () => {
   ])('ratio %d: %j', (ratio, names) => expect(noLoadNames(ratio)).toEqual(names));
 
   const run = (amps: number, more: object = {}) =>
-    runCalculation(noLoadRun, {
+    worked(noLoadRun, {
       voltsV: [400, 400, 400],
       ampsA: [amps, amps, amps],
       ratedV: 400,
@@ -70,7 +70,7 @@ describe('a no-load current far off is named (tests reference 7.3)', () => {
       ratedW: 11000,
       poles: 4,
       ...more,
-    }).values;
+    });
   it('against this winding and its gap the band is 25 %, met by equality', () => {
     const of = (share: number) => run(6.08 * share, { expectedA: 6.08 }).verdict;
     expect([of(1.25), of(1.251), of(0.75), of(0.749)]).toEqual(['pass', 'attention', 'pass', 'attention']);

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { runCalculation } from '../calculation.ts';
+import { worked } from '../../../../scripts/testing/worked.ts';
 import { rotorSwing, rotorSwingTest, swingPercent } from './rotorSwing.ts';
 
-const judge = (x: object) => runCalculation(rotorSwing, x).values;
+const judge = (x: object) => worked(rotorSwing, x);
 /** Currents whose swing is the given per cent, round 10 A. */
 const swinging = (percent: number) => ({ maxA: 10 + percent / 20, minA: 10 - percent / 20 });
 

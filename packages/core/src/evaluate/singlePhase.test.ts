@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { runCalculation } from '../calculation.ts';
+import { worked } from '../../../../scripts/testing/worked.ts';
 import { METRIC_DEFAULTS, readForm } from '../quantity/fields.ts';
 import {
   capacitanceF,
@@ -13,7 +13,7 @@ import { noLoadSingle, ratedInputW } from './noLoadSingle.ts';
 import { mainHalves, singlePhaseResistance, singlePhaseResistanceTest, sortLeads } from './singlePhaseResistance.ts';
 import { startSwitch } from './startSwitch.ts';
 
-const ohms = (more: object) => runCalculation(singlePhaseResistance, { windingC: 20, ...more }).values;
+const ohms = (more: object) => worked(singlePhaseResistance, { windingC: 20, ...more });
 const three = { r12Ohm: 3.05, r13Ohm: 8.42, r23Ohm: 11.46, leadNames: ['red', 'blue', 'white'] };
 
 describe('three leads of main and auxiliary (tests reference 7.1)', () => {
@@ -117,7 +117,7 @@ describe('three leads of main and auxiliary (tests reference 7.1)', () => {
 describe('capacitors', () => {
   it('C74 2.05 A at 60 Hz and 236 V is 23.0415 µF; marked 25: attention', () => {
     expect(capacitanceF(2.05, 60, 236) * 1e6).toBeCloseTo(23.0415, 4);
-    const judged = runCalculation(capacitor, { frequencyHz: 60, runA: 2.05, runV: 236, runMarkedF: 25e-6 }).values;
+    const judged = worked(capacitor, { frequencyHz: 60, runA: 2.05, runV: 236, runMarkedF: 25e-6 });
     expect(judged.runOffPercent).toBeCloseTo(-7.83, 2);
     expect(judged.verdict).toBe('attention');
   });
@@ -153,13 +153,13 @@ describe('capacitors', () => {
     [1.101, 'fail'],
   ] as const)('%d of its rating across it while running: %s', (share, verdict) => {
     const runningA = share * 400 * 2 * Math.PI * 50 * 25e-6;
-    const judged = runCalculation(capacitor, { frequencyHz: 50, runMarkedF: 25e-6, runningA, ratedV: 400 }).values;
+    const judged = worked(capacitor, { frequencyHz: 50, runMarkedF: 25e-6, runningA, ratedV: 400 });
     expect(judged.acrossV).toBeCloseTo(share * 400, 6);
     expect(judged.verdict).toBe(verdict);
     expect(capacitorVolts(runningA, 50, 25e-6)).toBeCloseTo(share * 400, 6);
   });
   it('without a mark, a frequency or a reading nothing is judged', () => {
-    const of = (input: object) => runCalculation(capacitor, input).values.verdict;
+    const of = (input: object) => worked(capacitor, input).verdict;
     expect(of({ frequencyHz: 50, runA: 2, runV: 230 })).toBe('cannot judge');
     expect(of({ runA: 2, runV: 230, runMarkedF: 25e-6 })).toBe('cannot judge');
     expect(of({ frequencyHz: 50 })).toBe('cannot judge');
@@ -177,7 +177,7 @@ describe('capacitors', () => {
 
 describe('start switch and protector', () => {
   const sound = { closedAtRest: true, opensRpm: 1125, synchronousRpm: 1500, leftA: 0, mainA: 4 };
-  const of = (more: object) => runCalculation(startSwitch, { ...sound, ...more }).values;
+  const of = (more: object) => worked(startSwitch, { ...sound, ...more });
   it.each([
     [{}, 'pass'],
     [{ opensRpm: 1050 }, 'pass'],
@@ -209,7 +209,7 @@ describe('no-load run of a single-phase motor', () => {
     turns: 'clockwise',
     turnsWanted: 'clockwise',
   };
-  const run = (more: object = {}) => runCalculation(noLoadSingle, { ...base, ...more }).values;
+  const run = (more: object = {}) => worked(noLoadSingle, { ...base, ...more });
   it('4.9 of 6.2 A, 235 of 950 W: 0.790, 0.247, pass', () => {
     const judged = run();
     expect(judged.currentShare).toBeCloseTo(0.79, 3);

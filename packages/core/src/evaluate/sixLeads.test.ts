@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { runCalculation } from '../calculation.ts';
+import { worked } from '../../../../scripts/testing/worked.ts';
 import { expectedReading, namePattern, nameRatio, type ReadingKind } from './resistanceRatio.ts';
 import { windingResistance } from './windingResistance.ts';
 
 const read = (more: object) =>
-  runCalculation(windingResistance, {
+  worked(windingResistance, {
     abOhm: 1.052,
     bcOhm: 1.049,
     caOhm: 1.055,
@@ -12,7 +12,7 @@ const read = (more: object) =>
     connection: 'delta',
     newWinding: true,
     ...more,
-  }).values;
+  });
 const LINE = 'lead to lead' as const;
 const PHASE = 'phase by phase' as const;
 

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { runCalculation } from '../calculation.ts';
+import { worked } from '../../../../scripts/testing/worked.ts';
 import { ringPattern, ringVoltage } from './ringVoltage.ts';
 import { windingResistance } from './windingResistance.ts';
 
 const base = { klV: 63.9, lmV: 63.4, mkV: 64.1, appliedV: 160, ratedV: 400, plateV: 160 };
-const rings = (more: object = {}) => runCalculation(ringVoltage, { ...base, ...more }).values;
+const rings = (more: object = {}) => worked(ringVoltage, { ...base, ...more });
 const even = (volts: number) => ({ klV: volts, lmV: volts, mkV: volts });
 
 describe('ring voltages at rest (tests reference 7.4)', () => {
@@ -73,8 +73,7 @@ describe('ring voltages at rest (tests reference 7.4)', () => {
   });
   it('read through the brushes a rotor resistance is no reading', () => {
     const of = (throughBrushes: boolean) =>
-      runCalculation(windingResistance, { abOhm: 0.05, bcOhm: 0.05, caOhm: 0.05, windingC: 20, throughBrushes }).values
-        .verdict;
+      worked(windingResistance, { abOhm: 0.05, bcOhm: 0.05, caOhm: 0.05, windingC: 20, throughBrushes }).verdict;
     expect([of(true), of(false)]).toEqual(['cannot judge', 'pass']);
   });
 });

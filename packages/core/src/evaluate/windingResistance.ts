@@ -189,8 +189,8 @@ export const windingResistance = defineCalculation({
       phases && phaseUnbalance !== undefined
         ? ` Phases ${phases.map((p) => formatNumber(p, 4)).join(', ')} Ω, unbalance ${formatNumber(phaseUnbalance, 3)} %.`
         : '';
-    const [u1, l1] = formatAgainst(unbalance, unbalance <= passAt ? passAt : failAt);
     const verdict = judgeUpTo(unbalance, passAt, failAt);
+    const [u1, l1] = formatAgainst(unbalance, verdict === 'pass' ? passAt : failAt);
     const pattern = notAbove(unbalance, limit('resistance.patternPercent', x.limits))
       ? undefined
       : namePattern([ab, bc, ca], x.limits);

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { worked } from '../../../../scripts/testing/worked.ts';
 import { runCalculation } from '../calculation.ts';
 import { expiryDay, pickLots, reorderPoint, useVariancePercent } from '../stock/lots.ts';
 import { awgDiameterM } from '../wire/gauge.ts';
@@ -31,8 +32,7 @@ describe('insulation: check values', () => {
     expect(systemClass(members, { classC: 180, certificate: 'T-12' }).classC).toBe(180);
     expect(systemClass(members, { classC: 180, certificate: ' ' }).classC).toBeUndefined();
     expect(
-      runCalculation(insulationSystemClass, { members: [{ name: 'cord', classC: 155 }], hotSpotC: 140 }).values
-        .lifeFactor,
+      worked(insulationSystemClass, { members: [{ name: 'cord', classC: 155 }], hotSpotC: 140 }).lifeFactor,
     ).toBeCloseTo(2.828, 3);
   });
   it('letters are not in the order of their temperatures (IEC 60085)', () => {
@@ -49,13 +49,10 @@ describe('insulation: check values', () => {
       extensionM: 0.008,
       cuffM: 0.006,
     };
-    const made = runCalculation(insulationSlotCell, cell).values;
+    const made = worked(insulationSlotCell, cell);
     expect(made.widthM * 1000).toBeCloseTo(47, 2);
     expect(made.lengthM * 1000).toBeCloseTo(178, 2);
-    expect(runCalculation(insulationSlotCell, { ...cell, thicknessM: 0.00035 }).values.widthM * 1000).toBeCloseTo(
-      46.3,
-      2,
-    );
+    expect(worked(insulationSlotCell, { ...cell, thicknessM: 0.00035 }).widthM * 1000).toBeCloseTo(46.3, 2);
   });
   it('C15, C16: tapered flat, round', () => {
     expect(
@@ -75,19 +72,19 @@ describe('insulation: check values', () => {
     ).toThrow(/radius/);
   });
   it('C17, C18: sheet and roll', () => {
-    const sheet = runCalculation(insulationNesting, {
+    const sheet = worked(insulationNesting, {
       pieces: 288,
       lengthM: 0.178,
       widthM: 0.047,
       from: { kind: 'sheet', lengthM: 1, widthM: 0.6 },
-    }).values;
+    });
     expect(sheet).toMatchObject({ perSheet: 60, pieces: 303, sheets: 6 });
-    const roll = runCalculation(insulationNesting, {
+    const roll = worked(insulationNesting, {
       pieces: 36,
       lengthM: 0.178,
       widthM: 0.047,
       from: { kind: 'roll', widthM: 0.914 },
-    }).values;
+    });
     expect(roll).toMatchObject({ across: 5, rows: 8, pieces: 38 });
     expect((roll.lengthM ?? 0) * 1000).toBeCloseTo(376, 6);
   });
@@ -126,7 +123,7 @@ describe('insulation: check values', () => {
     expect(bandingTapeM({ diameterM: 0.15, thicknessM: 0.0003, layers: 4, turns: 3 })).toBeCloseTo(5.7, 2);
   });
   it('C26, C27: leads', () => {
-    const made = runCalculation(insulationLeadSize, { lineCurrentA: 96, use: '9 leads wye low' }).values;
+    const made = worked(insulationLeadSize, { lineCurrentA: 96, use: '9 leads wye low' });
     expect(made).toMatchObject({ currentA: 48, leastMm2: 12, sizeMm2: 16 });
     expect(made.kcmil).toBeCloseTo(31.58, 2);
     // beyond the list: the fewest equal cables of a listed size
@@ -138,7 +135,7 @@ describe('insulation: check values', () => {
       [1921, 3, 185],
       [4000, 5, 240],
     ] as const)
-      expect(runCalculation(insulationLeadSize, { lineCurrentA: amps }).values, String(amps)).toMatchObject({
+      expect(worked(insulationLeadSize, { lineCurrentA: amps }), String(amps)).toMatchObject({
         cables,
         sizeMm2: size,
       });
@@ -156,7 +153,7 @@ describe('insulation: check values', () => {
     expect(metresPerKg(awgDiameterM(18))).toBeCloseTo(136.6702, 1);
   });
   it('C31 to C34: bill A', () => {
-    const bill = runCalculation(insulationBill, insulationBill.example).values;
+    const bill = worked(insulationBill, insulationBill.example);
     expect(bill.coils).toBe(36);
     expect(bill.bundleM).toBeCloseTo(244.08, 6);
     expect(bill.strandM).toBeCloseTo(732.24, 6);
@@ -171,7 +168,7 @@ describe('insulation: check values', () => {
   it('C35: spools', () => {
     expect(spoolsToBring(3, 4.1, 5)).toBe(3);
     expect(spoolsToBring(3, 31, 5)).toBe(7);
-    const left = runCalculation(wireSpool, { bareM: 0.001, overallM: 0.001062, grossKg: 7.4, tareKg: 0.4 }).values;
+    const left = worked(wireSpool, { bareM: 0.001, overallM: 0.001062, grossKg: 7.4, tareKg: 0.4 });
     expect(left.metresLeft).toBeCloseTo(7 * 140.39, -1);
   });
 });

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { draws } from '../../../../scripts/testing/draws.ts';
 import { describe, expect, it } from 'vitest';
-import { runCalculation } from '../calculation.ts';
+import { worked } from '../../../../scripts/testing/worked.ts';
 import { findUnit, toBase } from '../quantity/units.ts';
 import { afterFinish, afterReopen, viewRoute, type StepState } from './engine.ts';
 import { cureRate, processCure } from './cure.ts';
@@ -32,13 +32,13 @@ const points = (text: string) =>
     .map(([t, c]) => ({ t: Number(t), c: Number(c) }));
 const cure = (text: string, more: object = {}, resin: object = {}) => {
   const rows = text.split(' ').map((p) => p.split(','));
-  return runCalculation(processCure, {
+  return worked(processCure, {
     timesMin: rows.map((r) => Number(r[0])),
     channels: [{ name: 'part', role: 'part', valuesC: rows.map((r) => (r[1] === '' ? null : Number(r[1]))) }],
     resin: { name: 'polyester', ratedC: 135, ratedH: 6, maxC: 155, floorC: null, ...resin },
     maxGapMin: 90,
     ...more,
-  }).values;
+  });
 };
 
 describe('cure (docs/sources.md)', () => {
@@ -87,12 +87,12 @@ describe('cure (docs/sources.md)', () => {
   it('over-temperature is told from the hottest, cure from the coldest part, air is never believed', () => {
     const t = [0, 60, 120, 480, 540];
     const run = (channels: object[]) =>
-      runCalculation(processCure, {
+      worked(processCure, {
         timesMin: t,
         channels,
         resin: { name: 'x', ratedC: 135, ratedH: 4 },
         maxGapMin: 400,
-      }).values;
+      });
     const warm = { name: 'warm', role: 'part', valuesC: [20, 136, 140, 140, 90] };
     const cold = { name: 'cold', role: 'part', valuesC: [20, 90, 110, 112, 80] };
     expect(run([warm, cold]).processVerdict).toBe('under_cured');
@@ -101,26 +101,26 @@ describe('cure (docs/sources.md)', () => {
   });
   it('a frozen sensor beside a moving one is not believed', () => {
     const t = Array.from({ length: 20 }, (_, i) => i * 30);
-    const x = runCalculation(processCure, {
+    const x = worked(processCure, {
       timesMin: t,
       resin: { name: 'x', ratedC: 135, ratedH: 4 },
       channels: [
         { name: 'stuck', role: 'part', valuesC: t.map(() => 136) },
         { name: 'air', role: 'oven air', valuesC: t.map((m) => 20 + m / 4) },
       ],
-    }).values;
+    });
     expect(x.processVerdict).toBe('undetermined');
   });
   it('never falls when the part is hotter, and doubles with twice the time', () => {
     fc.assert(
       fc.property(fc.array(fc.double({ min: 90, max: 150, noNaN: true }), { minLength: 3, maxLength: 30 }), (temps) => {
         const run = (list: number[], step: number) =>
-          runCalculation(processCure, {
+          worked(processCure, {
             timesMin: list.map((_, i) => i * step),
             channels: [{ name: 'p', role: 'part', valuesC: list }],
             resin: { name: 'x', ratedC: 135, ratedH: 6 },
             maxGapMin: 1000,
-          }).values.degree ?? 0;
+          }).degree ?? 0;
         const d = run(temps, 10);
         expect(
           run(

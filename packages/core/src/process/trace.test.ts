@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { runCalculation } from '../calculation.ts';
+import { worked } from '../../../../scripts/testing/worked.ts';
 import { cureRate, processCure, PROCESS_VERDICTS } from './cure.ts';
 import { defaultMaxGapMin, readTraceCsv, stuckChannel, timeAbove } from './trace.ts';
 
@@ -80,13 +80,13 @@ describe('logs as loggers write them', () => {
 
 describe('verdicts of a cure', () => {
   const run = (valuesC: (number | null)[], resin: object = {}, more: object = {}) =>
-    runCalculation(processCure, {
+    worked(processCure, {
       timesMin: valuesC.map((_, i) => i * 60),
       channels: [{ name: 'part', role: 'part', valuesC }],
       resin: { name: 'r', ratedC: 135, ratedH: 2, ...resin },
       maxGapMin: 90,
       ...more,
-    }).values;
+    });
   it('cured, under-cured, over-baked, over-temperature, undetermined stand in one table', () => {
     expect(run([20, 135, 136, 136, 60])).toMatchObject({ processVerdict: 'cured', verdict: 'pass' });
     expect(run([20, 100, 105, 100, 60])).toMatchObject({ processVerdict: 'under_cured', verdict: 'fail' });

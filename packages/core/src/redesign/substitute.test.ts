@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { worked } from '../../../../scripts/testing/worked.ts';
 import { runCalculation } from '../calculation.ts';
 import { awgDiameterM } from '../wire/gauge.ts';
 import { allMixes, substitutes, wireSubstitute } from './substitute.ts';
@@ -17,7 +18,7 @@ describe('wire substitution', () => {
   });
   it('1.1349 mm²: five mixes of up to two sizes within 1 %', () => {
     const sizesMm = [0.6, 0.63, 0.67, 0.71, 0.75, 0.8, 0.9, 0.95, 1, 1.06, 1.12];
-    const { found } = runCalculation(wireSubstitute, { targetMm2: 1.1349, sizesMm }).values;
+    const { found } = worked(wireSubstitute, { targetMm2: 1.1349, sizesMm });
     const two = found.filter((f) => f.sizes <= 2);
     expect(two).toHaveLength(5);
     expect(two.slice(0, 4).map((f) => [f.say, f.errorPercent.toFixed(2)])).toEqual([
@@ -28,10 +29,10 @@ describe('wire substitution', () => {
     ]);
   });
   it('2.5 mm²: three mixes', () => {
-    const { found } = runCalculation(wireSubstitute, {
+    const { found } = worked(wireSubstitute, {
       targetMm2: 2.5,
       sizesMm: [0.8, 0.85, 0.9, 0.95, 1, 1.06, 1.12],
-    }).values;
+    });
     const two = found.filter((f) => f.sizes <= 2);
     expect(two.map((f) => [f.say, f.errorPercent.toFixed(2)])).toEqual([
       ['3x0.8 + 1x1.12', '-0.27'],

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { worked } from '../../../../scripts/testing/worked.ts';
 import { runCalculation } from '../calculation.ts';
 import { barWaveDrawing } from '../drawing/barWave.ts';
 import { add, polar, sizeOf, subtract, type Complex } from './complex.ts';
@@ -120,7 +121,7 @@ describe('bar wave of a slip-ring rotor (winding reference 4.11)', () => {
       circuits: 1,
       connection: 'delta',
     };
-    const made = runCalculation(windingRotorVoltage, { stator, rotor, nameplate: { voltagesV: [400] } }).values;
+    const made = worked(windingRotorVoltage, { stator, rotor, nameplate: { voltagesV: [400] } });
     expect(made.openCircuitV).toBeCloseTo(400 * Math.sqrt(3), 6);
   });
   it('a pitch that cannot be stands in the checks of the record', () => {

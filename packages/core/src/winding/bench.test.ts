@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
+import { worked } from '../../../../scripts/testing/worked.ts';
 import { METRIC_DEFAULTS } from '../quantity/fields.ts';
 import { carryOver, columnOf, readArchiveTable, similarityOf } from './archive.ts';
 import { connectionOfRecord } from './connectionOfRecord.ts';
 import { checkRecord } from './checks.ts';
-import { runCalculation } from '../calculation.ts';
 import { windingFigures } from './figures.ts';
 import { FIGURE_ROWS, sayFigure } from './figureRows.ts';
 import { layoutOf } from './layout.ts';
@@ -107,8 +107,8 @@ describe('leads in halves', () => {
   it('twelve leads at the low voltage: the same machine as two circuits', () => {
     const twelve: WindingRecord = { ...M1, circuits: 1, leads: '12' };
     const dual = { ...plate, voltagesV: [400, 800], currentsA: [22, 11] };
-    const a = runCalculation(windingFigures, { record: M1, nameplate: plate }).values;
-    const b = runCalculation(windingFigures, { record: twelve, nameplate: dual }).values;
+    const a = worked(windingFigures, { record: M1, nameplate: plate });
+    const b = worked(windingFigures, { record: twelve, nameplate: dual });
     for (const key of ['seriesTurns', 'airGapT', 'currentDensityAMm2', 'lineResistance20Ohm', 'voltsPerCoil'] as const)
       expect(b[key]).toBeCloseTo(a[key] ?? 0, 9);
     expect(checkRecord(twelve, dual).filter((f) => f.severity === 'E')).toEqual([]);
@@ -320,7 +320,7 @@ describe('open files', () => {
 
 describe('figures as read', () => {
   it('follow the reader’s units and leave out what is not known', () => {
-    const v = runCalculation(windingFigures, { record: M1, nameplate: plate }).values;
+    const v = worked(windingFigures, { record: M1, nameplate: plate });
     expect(sayFigure('airGapT', v)).toBe('0.889 T');
     expect(sayFigure('airGapT', v, { ...METRIC_DEFAULTS, lengthUnit: 'in' })).toBe('57.4 kl/in²');
     expect(sayFigure('currentDensityAMm2', v, { ...METRIC_DEFAULTS, wireSystem: 'awg' })).toBe('353 cmil/A');

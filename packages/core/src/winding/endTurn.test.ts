@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { runCalculation } from '../calculation.ts';
+import { worked } from '../../../../scripts/testing/worked.ts';
 import { checkRecord } from './checks.ts';
 import { windingMeanTurn } from './copper.ts';
 import { assumedLapEnd, chordM, halfEllipseM, measuredLapEnd, measuredRoundEnd } from './endTurn.ts';
@@ -10,7 +10,7 @@ import { toothCoil } from './toothCoil.ts';
 
 /** The worked machine M1 of the winding reference; lengths in mm. */
 const m1 = (X?: number, Y?: number) =>
-  (runCalculation(windingMeanTurn, {
+  (worked(windingMeanTurn, {
     form: 'lap',
     coreLengthM: 0.14,
     boreM: 0.15,
@@ -19,7 +19,7 @@ const m1 = (X?: number, Y?: number) =>
     spansSlots: [8],
     ...(X === undefined ? {} : { extensionConnectionEndM: X / 1000 }),
     ...(Y === undefined ? {} : { extensionOppositeEndM: Y / 1000 }),
-  }).values.metres ?? 0) * 1000;
+  }).metres ?? 0) * 1000;
 const TAU = chordM(0.15, 0.024, 8, 36);
 
 describe('measured projection (winding reference 11.2)', () => {
@@ -58,7 +58,7 @@ describe('measured projection (winding reference 11.2)', () => {
   });
   it('the group by its turns: 688.1 mm', () => {
     const of = (spanWeights?: number[]) =>
-      (runCalculation(windingMeanTurn, {
+      (worked(windingMeanTurn, {
         form: 'concentric',
         coreLengthM: 0.14,
         boreM: 0.15,
@@ -68,7 +68,7 @@ describe('measured projection (winding reference 11.2)', () => {
         ...(spanWeights ? { spanWeights } : {}),
         extensionConnectionEndM: 0.075,
         extensionOppositeEndM: 0.075,
-      }).values.metres ?? 0) * 1000;
+      }).metres ?? 0) * 1000;
     expect(Math.abs(of() - 688.1)).toBeLessThan(0.3);
     expect(of([3, 1, 1])).toBeGreaterThan(of([1, 1, 3]) + 50);
   });

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { runCalculation } from '../calculation.ts';
+import { worked } from '../../../../scripts/testing/worked.ts';
 import { awgDiameterM, swgDiameterM } from '../wire/gauge.ts';
 import { insulatedDiameterM } from '../wire/insulatedDiameter.ts';
 import { parseWires } from '../wire/parseWires.ts';
@@ -59,7 +59,7 @@ const nameplate: Nameplate = {
   phases: '3',
 };
 const figures = (r: WindingRecord = record, n: Nameplate = nameplate) =>
-  runCalculation(windingFigures, { record: r, nameplate: n }).values;
+  worked(windingFigures, { record: r, nameplate: n });
 
 describe('figures of machine M1 (docs/derivations.md 7; checks 3, 59–65, 86–88, 103)', () => {
   const withoutMass: WindingRecord = { ...record };
@@ -100,7 +100,7 @@ describe('figures of machine M1 (docs/derivations.md 7; checks 3, 59–65, 86–
     expect(temperatureFactor(25, 115, 234.5)).toBeCloseTo(1.3468, 4);
   });
   it('a sample coil stands between weighed copper and geometry', () => {
-    const run = (x: object) => runCalculation(windingMeanTurn, x).values;
+    const run = (x: object) => worked(windingMeanTurn, x);
     expect(run({ sampleCoilM: 0.7 }).from).toBe('sample coil');
     expect(run({}).from).toBe('nothing');
   });
@@ -178,8 +178,8 @@ describe('checks of a record', () => {
     expect(checkRecord(record, nameplate)).toEqual([]);
   });
   it('call it verifiable only when complete', () => {
-    expect(runCalculation(windingChecks, { record, nameplate }).values.verifiable).toBe(true);
-    const { missing, verifiable } = runCalculation(windingChecks, { record: { slots: 36 }, nameplate }).values;
+    expect(worked(windingChecks, { record, nameplate }).verifiable).toBe(true);
+    const { missing, verifiable } = worked(windingChecks, { record: { slots: 36 }, nameplate });
     expect(verifiable).toBe(false);
     expect(missing).toContain('turns');
   });
@@ -217,8 +217,7 @@ describe('checks of a record', () => {
     }
   });
   it('copper weighed is compared with a sample coil where one was measured, else with the geometry', () => {
-    const bare = (r: WindingRecord) =>
-      runCalculation(windingFigures, { record: r, nameplate }).values.sampleBareMassKg as number;
+    const bare = (r: WindingRecord) => worked(windingFigures, { record: r, nameplate }).sampleBareMassKg as number;
     const sampled: ThreePhaseRecord = { ...record, sampleCoilM: 0.6 };
     const found = (share: number) =>
       checkRecord({ ...sampled, copperKg: bare(sampled) * share, copperState: 'burned clean' }, nameplate).find(
@@ -253,7 +252,7 @@ describe('checks of a record', () => {
     [1.1001, { 'winding.resistanceWarnPercent': 12 }, 'I'],
     [1.0801, { 'winding.resistanceAskPercent': 9 }, undefined],
   ] as const)('resistance as found %f times the computed, shop limits %j: %s', (share, limits, severity) => {
-    const ohm = runCalculation(windingFigures, { record, nameplate }).values.lineResistance20Ohm as number;
+    const ohm = worked(windingFigures, { record, nameplate }).lineResistance20Ohm as number;
     const found = checkRecord(
       { ...record, resistanceOhm: ohm * share, resistanceTemperatureC: 20 },
       nameplate,

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { worked } from '../../../../scripts/testing/worked.ts';
 import { runCalculation } from '../calculation.ts';
 import { formCoilDrawing } from '../drawing/formCoil.ts';
 import { formBill, insulationFormBill, tapeM } from '../insulation/formBill.ts';
@@ -112,7 +113,7 @@ describe('form-wound coil (winding reference 11.3)', () => {
     expect(checkRecord(record(), PLATE).filter((c) => c.severity !== 'I')).toEqual([]);
   });
   it('calculation and record give the same; a strip given the other way round has the same area', () => {
-    expect(runCalculation(windingFormCoil, input).values).toEqual(made);
+    expect(worked(windingFormCoil, input)).toEqual(made);
     expect(conductorOf(record({ stripThicknessM: '7.1', stripWidthM: '1.8' })).areaM2).toBeCloseTo(made.areaM2, 12);
   });
   const severity = (check: string, more: Record<string, string>, plate: object = PLATE) =>
@@ -160,7 +161,7 @@ describe('form-wound coil (winding reference 11.3)', () => {
     expect(new Set(notes.map((y) => Math.round(y))).size).toBe(notes.length);
   });
   it('bill: strip with a spare coil and waste, tapes half-lapped, pieces for every slot', () => {
-    const bill = runCalculation(insulationFormBill, { record: record() }).values;
+    const bill = worked(insulationFormBill, { record: record() });
     expect(Math.abs(bill.bareKg / 162.2 - 1)).toBeLessThan(1e-3);
     expect(bill.lines.map((l) => l.what)).toEqual([
       'Strip 1.8 × 7.1 mm',

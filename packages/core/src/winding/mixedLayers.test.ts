@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { worked } from '../../../../scripts/testing/worked.ts';
 import { runCalculation } from '../calculation.ts';
 import { METRIC_DEFAULTS } from '../quantity/fields.ts';
 import { USUAL_MATERIALS } from '../insulation/materials.ts';
@@ -102,7 +103,7 @@ describe('mixed single and double layer (winding reference 4.10)', () => {
     expect(() => mixed(30, [7, 5], ['full', 'half'], [2, 1])).toThrow(/whole number of slots per pole and phase/);
   });
   it('the calculation says how many coils are saved', () => {
-    const made = runCalculation(windingMixedLayers, { slots: 36, poles: 4, spanSlots: 8, turns: 22 }).values;
+    const made = worked(windingMixedLayers, { slots: 36, poles: 4, spanSlots: 8, turns: 22 });
     expect(made).toMatchObject({
       coils: 24,
       lapCoils: 36,

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { worked } from '../../../../scripts/testing/worked.ts';
 import { METRIC_DEFAULTS } from '../quantity/fields.ts';
-import { runCalculation } from '../calculation.ts';
 import { ALL_LIMITS, limit, quoteLimit } from '../limits/limits.ts';
 import { checkRecord } from './checks.ts';
 import { windingFigures } from './figures.ts';
@@ -59,8 +59,8 @@ describe('a winding record as typed', () => {
     const b = readWindingRecord(inch, INCH);
     expect(a.problems).toEqual([]);
     expect(b.problems).toEqual([]);
-    const fa = runCalculation(windingFigures, { record: a.record, nameplate: plate }).values;
-    const fb = runCalculation(windingFigures, { record: b.record, nameplate: plate }).values;
+    const fa = worked(windingFigures, { record: a.record, nameplate: plate });
+    const fb = worked(windingFigures, { record: b.record, nameplate: plate });
     for (const key of [
       'airGapT',
       'toothT',
@@ -105,7 +105,7 @@ describe('a winding record as typed', () => {
     const { record, problems } = readWindingRecord({}, METRIC_DEFAULTS);
     expect([record, problems]).toEqual([{ kind: 'three-phase' }, []]);
     expect(checkRecord(record, {})).toEqual([]);
-    expect(runCalculation(windingFigures, { record, nameplate: {} }).values).toEqual({ meanTurnFrom: 'nothing' });
+    expect(worked(windingFigures, { record, nameplate: {} })).toEqual({ meanTurnFrom: 'nothing' });
   });
 });
 

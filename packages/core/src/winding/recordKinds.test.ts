@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { runCalculation } from '../calculation.ts';
+import { worked } from '../../../../scripts/testing/worked.ts';
 import { METRIC_DEFAULTS } from '../quantity/fields.ts';
 import { EXAMPLE_RECORD } from './exampleRecord.ts';
 import { windingFigures } from './figures.ts';
@@ -91,7 +91,7 @@ describe('a record typed out again', () => {
       connection: 'wye',
       circuits: 1,
     };
-    const of = (record: WindingRecord) => runCalculation(windingFigures, { record, nameplate: {} }).values;
+    const of = (record: WindingRecord) => worked(windingFigures, { record, nameplate: {} });
     expect(of(bars).windingFactor).toBeCloseTo(0.9577, 4);
     expect(of(bars).seriesTurns).toBe(16);
     expect(of({ ...bars, farPitchSlots: 11 }).windingFactor).toBeCloseTo(0.9495, 4);
