@@ -17,6 +17,7 @@ const FUNCTIONS: Record<string, (x: number) => number> = {
 export function reckon(text: string): number | undefined {
   const tokens = text
     .replaceAll('\u202f', '')
+    .replaceAll(/ mWb\b/g, ' · 0.001')
     .match(/\d+(?:\.\d+)?(?:e[+-]?\d+)?|cos|sin|tan|sqrt|[-+−·×*/^²³√|()π°]|\S/g);
   if (!tokens) return undefined;
   let at = 0;
@@ -32,8 +33,10 @@ export function reckon(text: string): number | undefined {
   };
   const product = (): number => {
     let value = power();
-    while (!failed && /^[·×*/]$/.test(tokens[at] ?? '')) {
-      const divided = tokens[at++] === '/';
+    // a number before a root, π, a bracket or a function is a factor: 2√2, 100 (a − b)
+    while (!failed && /^([·×*/√π(]|cos|sin|tan|sqrt)$/.test(tokens[at] ?? '')) {
+      const divided = tokens[at] === '/';
+      if (/^[·×*/]$/.test(tokens[at] ?? '')) at += 1;
       const by = power();
       value = divided ? value / by : value * by;
     }
