@@ -10,6 +10,7 @@ import {
   nameplateSchema,
   polesFrom,
   readForm,
+  sentenceOfIssue,
   type Nameplate,
   type ReadingDefaults,
 } from '@norther/core';
@@ -37,7 +38,7 @@ export function readNameplate(typed: Record<string, string>, defaults: ReadingDe
     throw badForm(
       parsed.error.issues.map((i) => ({
         field: `nameplate.${i.path.join('.')}`,
-        message: `${i.path.join('.')}: ${i.message}.`,
+        message: `${i.path.join('.')}: ${sentenceOfIssue(i)}`,
       })),
     );
   const plate = parsed.data;

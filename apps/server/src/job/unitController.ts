@@ -4,8 +4,7 @@ import { ApiTags } from '@nestjs/swagger';
 import type { z } from 'zod';
 import { Acting, Needs } from '../auth/guard.ts';
 import type { Act } from '../database/writes.ts';
-import { Read, Takes } from '../problem/body.ts';
-import { badForm } from '../problem/problem.ts';
+import { read, Read, Takes } from '../problem/body.ts';
 import { Units } from './units.ts';
 
 /** Pieces of a job of many alike. */
@@ -19,12 +18,7 @@ export class UnitController {
 
   @Get()
   list(@Param('number') number: string, @Query() query: Record<string, unknown>): Promise<UnitsView> {
-    const read = unitsQuery.safeParse(query);
-    if (!read.success)
-      throw badForm(
-        read.error.issues.map((i) => ({ field: i.path.join('.'), message: `${i.path.join('.')}: ${i.message}.` })),
-      );
-    return this.units.list(number, read.data);
+    return this.units.list(number, read(unitsQuery, query));
   }
 
   @Get(':ordinal')

@@ -1,3 +1,4 @@
+import { sentenceOfIssue } from '../problems.ts';
 import { limit, type ShopLimits } from '../limits/limits.ts';
 import { readForm, type ReadingDefaults, type Typed } from '../quantity/fields.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
@@ -168,7 +169,7 @@ export function billOfRecord(
     return {
       problems: read.error.issues.map((i) => ({
         field: i.path.join('.'),
-        message: `${i.path.join(' ')}: ${i.message}.`,
+        message: `${i.path.join(' ')}: ${sentenceOfIssue(i)}`,
       })),
     };
   const input = read.data;

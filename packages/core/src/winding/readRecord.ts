@@ -1,3 +1,4 @@
+import { sentenceOfIssue } from '../problems.ts';
 import { fromBase } from '../quantity/units.ts';
 import { readForm, type FormReading, type ReadingDefaults, type Typed } from '../quantity/fields.ts';
 import { fieldsOfKind, RECORD_KINDS, windingRecordSchema, type WindingRecord } from './record.ts';
@@ -18,7 +19,7 @@ export function readWindingRecord(typed: Typed, defaults: ReadingDefaults): Form
   for (const issue of parsed.error.issues) {
     const field = String(issue.path[0] ?? '');
     const label = WINDING_FIELDS.find((f) => f.name === field)?.label ?? field;
-    reading.problems.push({ field, label, message: `${label}: ${issue.message}.` });
+    reading.problems.push({ field, label, message: `${label}: ${sentenceOfIssue(issue)}` });
   }
   const kept = Object.fromEntries(Object.entries(values).filter(([name]) => !unfit.has(name)));
   return { ...reading, record: windingRecordSchema.parse(kept) };

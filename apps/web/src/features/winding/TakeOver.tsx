@@ -3,6 +3,7 @@ import {
   METRIC_DEFAULTS,
   typedOfRecord,
   readWindingFile,
+  sentenceOfIssue,
   type ReadingDefaults,
   type WindingFile,
   type WindingPart,
@@ -83,7 +84,7 @@ function readFile(text: string): { file: WindingFile } | { why: string } {
     const issue = error instanceof ZodError ? error.issues[0] : undefined;
     return {
       why: issue
-        ? `This is not a winding record of Norther: ${issue.path.join('.')} ${issue.message}.`
+        ? `This is not a winding record of Norther: ${issue.path.join('.')}: ${sentenceOfIssue(issue)}`
         : 'This file is not JSON; take the one that "record (JSON)" gives.',
     };
   }
