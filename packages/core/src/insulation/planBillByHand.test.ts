@@ -43,7 +43,7 @@ const line = (b: ReturnType<typeof bill>, use: string) => lines(b, use)[0];
 
 describe('a bill worked by hand', () => {
   const b = bill();
-  const mean = windingFigures.compute({ record: RECORD, nameplate: PLATE }).meanTurnM ?? 0;
+  const mean = windingFigures.compute(windingFigures.input.parse({ record: RECORD, nameplate: PLATE })).meanTurnM ?? 0;
   it('mean turn of the sample coil, wire with tails, waste and enamel', () => {
     expect(mean).toBeCloseTo(0.7, 9);
     // 36 coils of 100 turns, and two tails of 180 mm to each of 12 groups
