@@ -1,5 +1,5 @@
 import { EXAMPLE_PLATE, EXAMPLE_RECORD, redesign, redesignSteps, redesignWishSchema } from '@norther/core';
-import { redesignByBruteForce } from '../../packages/core/src/redesign/bruteForce.ts';
+import { redesignByBruteForce } from '../testing/bruteForce.ts';
 import type { Figure } from './figure.ts';
 
 const SIZES = [

@@ -197,10 +197,10 @@ describe('ends, joints, leads by hand', () => {
     );
   });
   it('a bundle and the sleeve that passes over it', () => {
-    const one = bundleDiameterM([{ count: 1, bareM: 0.001 }], 1, 1);
-    expect(bundleDiameterM([{ count: 2, bareM: 0.001 }], 1, 1)).toBeCloseTo(one * Math.sqrt(2 / 0.75), 12);
-    expect(bundleDiameterM([{ count: 1, bareM: 0.001 }], 2, 1)).toBeCloseTo(one * Math.sqrt(2 / 0.75), 12);
-    expect(bundleDiameterM([{ count: 2, bareM: 0.001 }], 3, 1)).toBeCloseTo(one * Math.sqrt(6 / 0.75), 12);
+    const one = bundleDiameterM([{ count: 1, bareM: 0.001, label: '' }], 1, 1);
+    expect(bundleDiameterM([{ count: 2, bareM: 0.001, label: '' }], 1, 1)).toBeCloseTo(one * Math.sqrt(2 / 0.75), 12);
+    expect(bundleDiameterM([{ count: 1, bareM: 0.001, label: '' }], 2, 1)).toBeCloseTo(one * Math.sqrt(2 / 0.75), 12);
+    expect(bundleDiameterM([{ count: 2, bareM: 0.001, label: '' }], 3, 1)).toBeCloseTo(one * Math.sqrt(6 / 0.75), 12);
     expect(sleeveBoreM(0.0025)).toBeCloseTo(0.003, 12);
     expect(sleeveBoreM(0.00251)).toBeCloseTo(0.004, 12);
     expect(sleeveBoreM(0.025)).toBeCloseTo(0.03, 12);
@@ -208,7 +208,7 @@ describe('ends, joints, leads by hand', () => {
     expect(sleeveBoreM(0.0001)).toBe(0.0005);
   });
   it('what goes onto a joint: the thicker of bundle and cable decides', () => {
-    const strands = [{ count: 1, bareM: 0.001 }];
+    const strands = [{ count: 1, bareM: 0.001, label: '' }];
     const lead = { currentA: 20, leastMm2: 5, sizeMm2: 6, cables: 1 };
     const joint = (what: string, ends: string[]) => ({ what, ends }) as never;
     const series = jointMaterial(joint('series', ['1F', '4F']), strands, 1, lead, 0.06);
@@ -222,8 +222,14 @@ describe('ends, joints, leads by hand', () => {
       0.012,
     );
     expect(jointMaterial(joint('lead', ['T1', '1S']), strands, 1, undefined, 0.06).leadMm2).toBeUndefined();
-    const thick = jointMaterial(joint('lead', ['T1', '1S', '4S', '7S']), [{ count: 20, bareM: 0.0014 }], 1, lead, 0.06);
-    expect(thick.sleeveBoreM).toBe(sleeveBoreM(bundleDiameterM([{ count: 20, bareM: 0.0014 }], 3, 1)));
+    const thick = jointMaterial(
+      joint('lead', ['T1', '1S', '4S', '7S']),
+      [{ count: 20, bareM: 0.0014, label: '' }],
+      1,
+      lead,
+      0.06,
+    );
+    expect(thick.sleeveBoreM).toBe(sleeveBoreM(bundleDiameterM([{ count: 20, bareM: 0.0014, label: '' }], 3, 1)));
   });
   it.each([
     [2, 4, 0.5, 1],

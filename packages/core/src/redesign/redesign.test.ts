@@ -5,7 +5,7 @@ import { runCalculation } from '../calculation.ts';
 import { EXAMPLE_PLATE, EXAMPLE_RECORD } from '../winding/exampleRecord.ts';
 import { windingFigures } from '../winding/figures.ts';
 import type { WindingRecord } from '../winding/record.ts';
-import { redesignByBruteForce } from './bruteForce.ts';
+import { redesignByBruteForce } from '../../../../scripts/testing/bruteForce.ts';
 import { planChanges, plannedPlate, plannedRecord } from './planned.ts';
 import { windingRedesign } from './redesign.ts';
 import { judgeCandidate, redesign, redesignSteps } from './search.ts';
