@@ -8,6 +8,7 @@ import { SwitchDialog } from '../features/signIn/SwitchDialog.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { api } from './api/base.ts';
 import { useSessionQuery, useSignOutMutation } from './api/people.ts';
+import { goesTo } from './keyboard.ts';
 import { useLive } from './live.ts';
 import { useMay, useSettings } from './shop.ts';
 import { store } from './store.ts';
@@ -17,11 +18,13 @@ const SHORTCUTS: readonly [string, string][] = [
   ['/', 'search from anywhere; scan a label here'],
   ['Enter', 'to the next field; on a number: show the working'],
   ['Ctrl Enter', 'record what is typed'],
+  ['Esc', 'out of the field, to the keys below'],
   ['g f', 'to the floor'],
   ['g t', 'take a motor in'],
   ['g w', 'wire and stock'],
   ['g a', 'the archive'],
   ['g s', 'to the shop'],
+  ['g m, r, d, p, j, e', 'of a motor: itself, route, data as found, plan, joints, tests'],
   ['p', 'change person'],
   ['d', 'light or dark'],
   ['?', 'this list'],
@@ -58,24 +61,24 @@ function SignedIn() {
   useEffect(() => {
     const press = (event: KeyboardEvent): void => {
       const target = event.target as HTMLElement;
+      // out of a field, so that the next key is a shortcut
+      if (event.key === 'Escape' && target.closest('input, textarea, select') && !target.closest('[role=dialog]'))
+        target.blur();
       if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, select, [role=dialog]'))
         return;
       const to = (path: string) => {
         event.preventDefault();
         void navigate(path);
       };
+      const goal = goesTo(event.key, window.location.pathname);
       if (event.key === '/') {
         event.preventDefault();
         document.querySelector<HTMLInputElement>('#search')?.focus();
       } else if (event.key === '?') setHelp(true);
-      else if (before.current === 'g' && event.key === 'f') to('/');
-      else if (before.current === 'g' && event.key === 't') to('/take-in');
-      else if (before.current === 'g' && event.key === 'w') to('/stock');
-      else if (before.current === 'g' && event.key === 'a') to('/archive');
-      else if (before.current === 'g' && event.key === 's') to('/shop');
+      else if (before.current === 'g' && goal !== undefined) to(goal);
       else if (event.key === 'p') setSwitching(true);
       else if (event.key === 'd') turnTheme();
-      before.current = event.key;
+      before.current = event.key === 'g' ? 'g' : '';
     };
     window.addEventListener('keydown', press);
     return () => window.removeEventListener('keydown', press);

@@ -8,7 +8,7 @@ import {
   type FieldSpec,
 } from '@norther/core';
 import type { Intake, JobDetail, NewJob } from '@norther/contracts';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { problemOf } from '../../app/api/base.ts';
 import {
@@ -19,6 +19,7 @@ import {
   useTakeJobMutation,
   useVisitsQuery,
 } from '../../app/api/job.ts';
+import { useFirstField } from '../../app/keyboard.ts';
 import { useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DraftNote, enterMovesOn, Field } from '../../ui/Field.tsx';
@@ -175,9 +176,12 @@ function IntakeForm({ job }: { job?: JobDetail }) {
     form.recorded(job ? t : START);
     void navigate(`/jobs/${number}`);
   };
+  const place = useRef<HTMLFormElement>(null);
+  useFirstField(place);
   const stale = problem && problemOf(problem).status === 409;
   return (
     <form
+      ref={place}
       onKeyDown={enterMovesOn}
       onSubmit={(e) => {
         e.preventDefault();

@@ -3,6 +3,7 @@ import { useNavigate } from 'react-router';
 import { jobApi, useSearchQuery } from '../../app/api/job.ts';
 import { store } from '../../app/store.ts';
 import { Combobox } from '../../ui/Combobox.tsx';
+import { PhotographCode } from './PhotographCode.tsx';
 
 /** One search from anywhere; a scanner types the code and presses Enter. */
 export function SearchBox() {
@@ -16,41 +17,53 @@ export function SearchBox() {
     setText('');
     void navigate(`/jobs/${number}`);
   };
-  const enter = async (): Promise<void> => {
-    if (shown[0] && asked === text.trim() && !isFetching) {
+  /** @returns whether there is such a motor */
+  const enter = async (typed = text.trim()): Promise<boolean> => {
+    if (shown[0] && asked === typed && !isFetching) {
       go(shown[0].number);
-      return;
+      return true;
     }
     // a scanner is faster than the list: ask for exactly what was typed
     const found = await store
-      .dispatch(jobApi.endpoints.search.initiate(text.trim(), { forceRefetch: true }))
+      .dispatch(jobApi.endpoints.search.initiate(typed, { forceRefetch: true }))
       .unwrap()
       .catch(() => []);
-    go(found[0]?.number ?? null);
+    const number = found[0]?.number ?? null;
+    go(number);
+    return number !== null;
   };
   return (
-    <Combobox
-      id="search"
-      className="order-last basis-full pb-2 lg:order-none lg:basis-auto lg:pb-0 flex-1 min-w-40 lg:mx-2"
-      label="Search jobs, customers, serial numbers; scan a label here"
-      placeholder="Search or scan  ( / )"
-      text={text}
-      onText={setText}
-      items={shown}
-      keyOf={(h) => h.number ?? h.title}
-      say={(h) => `${h.title}, ${h.detail}`}
-      show={(h) => (
-        <>
-          <span className="font-semibold">{h.title}</span> <span className="text-small text-soft">{h.detail}</span>
-        </>
-      )}
-      onChoose={(h) => go(h.number)}
-      onEnter={() => void enter()}
-      none={
-        asked === '' || isFetching ? undefined : (
-          <>Nothing found for &quot;{asked}&quot;. Try the job number, the customer or the serial number.</>
-        )
-      }
-    />
+    <div className="relative flex items-center order-last basis-full pb-2 lg:order-none lg:basis-auto lg:pb-0 flex-1 min-w-40 lg:mx-2">
+      <Combobox
+        id="search"
+        className="flex-1 min-w-0"
+        label="Search jobs, customers, serial numbers; scan a label here"
+        placeholder="Search or scan  ( / )"
+        text={text}
+        onText={setText}
+        items={shown}
+        keyOf={(h) => h.number ?? h.title}
+        say={(h) => `${h.title}, ${h.detail}`}
+        show={(h) => (
+          <>
+            <span className="font-semibold">{h.title}</span> <span className="text-small text-soft">{h.detail}</span>
+          </>
+        )}
+        onChoose={(h) => go(h.number)}
+        onEnter={() => void enter()}
+        none={
+          asked === '' || isFetching ? undefined : (
+            <>Nothing found for &quot;{asked}&quot;. Try the job number, the customer or the serial number.</>
+          )
+        }
+      />
+      <PhotographCode
+        onCode={async (code) => {
+          // what is not one of ours stays in the field
+          setText(code);
+          return enter(code);
+        }}
+      />
+    </div>
   );
 }

@@ -15,9 +15,10 @@ import {
   operation,
 } from '@norther/core';
 import { type JobDetail, type WindingView, windingOfPart } from '@norther/contracts';
-import { useMemo } from 'react';
+import { useMemo, useRef } from 'react';
 import { useSearchParams } from 'react-router';
 import { useDraftText } from '../../app/draft.ts';
+import { useFirstField } from '../../app/keyboard.ts';
 import { problemOf } from '../../app/api/base.ts';
 import { useSaveWindingMutation } from '../../app/api/winding.ts';
 import { useMarks, useMay, useSettings, useTime } from '../../app/shop.ts';
@@ -96,9 +97,12 @@ function Bench({ job, part, recorded }: { job: JobDetail; part: WindingPart; rec
     form.recorded(typed);
     reason.recorded();
   };
+  const place = useRef<HTMLFormElement>(null);
+  useFirstField(place);
   return (
     <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1.15fr)_minmax(400px,1fr)] gap-6">
       <form
+        ref={place}
         onKeyDown={enterMovesOn}
         onSubmit={(e) => {
           e.preventDefault();

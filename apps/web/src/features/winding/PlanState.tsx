@@ -1,4 +1,4 @@
-import { sayPart, type WindingPart } from '@norther/core';
+import { type Finding, sayPart, WINDING_FIELDS, type WindingPart } from '@norther/core';
 import { type JobDetail, type WindingView, windingOfPart } from '@norther/contracts';
 import { useDraftText } from '../../app/draft.ts';
 import { useReleasePlanMutation } from '../../app/api/winding.ts';
@@ -6,17 +6,25 @@ import { useMay, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ProblemNote } from '../../ui/Problem.tsx';
 
+/** What stands between a record and its release: the fields still missing, else what cannot be right. */
+function whyNot({ missing, findings }: { missing: readonly string[]; findings: readonly Finding[] }): string {
+  const labels = missing.map((name) => WINDING_FIELDS.find((f) => f.name === name)?.label ?? name);
+  return labels.length > 0
+    ? `the record still needs: ${labels.join(', ')}`
+    : (findings.find((f) => f.severity === 'E')?.message ?? 'the record is not complete yet');
+}
+
 /** What is released, by whom, why; the foreman's release of the winding as found. */
 export function PlanState({
   job,
   part,
   plan,
-  verifiable,
+  checks,
 }: {
   job: JobDetail;
   part: WindingPart;
   plan: WindingView | null;
-  verifiable: boolean;
+  checks: { verifiable: boolean; missing: readonly string[]; findings: readonly Finding[] };
 }) {
   const mayRelease = useMay('foreman') && !job.closedAt;
   const [release, { isLoading, error }] = useReleasePlanMutation();
@@ -68,12 +76,12 @@ export function PlanState({
           <Button
             type="submit"
             look="plain"
-            disabled={isLoading || !verifiable}
-            title={verifiable ? '' : 'The record is not complete or cannot be right; see Data as found.'}
+            disabled={isLoading || !checks.verifiable}
+            title={checks.verifiable ? '' : 'The record is not complete or cannot be right; see Data as found.'}
           >
             Release as plan
           </Button>
-          {verifiable ? null : <span className="text-small text-soft">the record is not complete yet</span>}
+          {checks.verifiable ? null : <span className="text-small text-soft">{whyNot(checks)}</span>}
         </form>
       ) : null}
       {plan?.redesign ? (

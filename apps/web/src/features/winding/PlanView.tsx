@@ -150,7 +150,7 @@ function Plan({ job, part, plan }: { job: JobDetail; part: WindingPart; plan: Wi
   return (
     <Highlights>
       <div className="flex flex-wrap gap-3 items-center mb-2">
-        <PlanState job={job} part={part} plan={plan} verifiable={checks.verifiable} />
+        <PlanState job={job} part={part} plan={plan} checks={checks} />
         <a
           href={`/api/jobs/${job.number}/card.pdf?part=${part}`}
           target="_blank"
