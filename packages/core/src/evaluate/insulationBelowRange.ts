@@ -1,6 +1,6 @@
 import { limit, type ShopLimits } from '../limits/limits.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
-import { notAbove, type Verdict } from '../verdict.ts';
+import { notAbove, notBelow, type Verdict } from '../verdict.ts';
 import {
   CORRECTION_RANGE_C,
   dewPointC,
@@ -56,11 +56,11 @@ export function belowRange(x: {
   const figures = { factor, minimumMegohm: minimum.megohm };
   const [shown] = formatAgainst(most, minimum.megohm);
   const told = `${said}, below ${shown} MΩ at 40 °C (${x.system} rule, winding ${formatNumber(x.windingC as number)} °C); minimum ${minimum.rule}.`;
-  if (most >= minimum.megohm)
+  if (notBelow(most, minimum.megohm))
     return make('cannot judge', `${told} The range of the instrument is too coarse: use a lower one.`, figures);
   const dew =
     x.airC !== undefined && x.humidityPercent !== undefined ? dewPointC(x.airC, x.humidityPercent) : undefined;
-  if (dew !== undefined && (x.windingC as number) < dew + limit('ir.dewPointMarginK', x.limits))
+  if (dew !== undefined && !notBelow(x.windingC as number, dew + limit('ir.dewPointMarginK', x.limits)))
     return make(
       'cannot judge',
       `${told} Close to the dew point of ${formatNumber(dew, 3)} °C: surface moisture likely. Warm, dry, repeat. No high-voltage test.`,

@@ -87,12 +87,12 @@ export const insulationResistance = defineCalculation({
       return cannot('The winding temperature is needed: insulation resistance halves with some 10 K.');
     if (x.testV === undefined) return cannot('The test voltage is needed.');
     if (x.ratedV === undefined) return cannot('The rated voltage decides test voltage and minimum.');
-    const [low, high] = CORRECTION_RANGE_C[x.system];
+    const [coldest, hottest] = CORRECTION_RANGE_C[x.system];
     const dew =
       x.airC !== undefined && x.humidityPercent !== undefined ? dewPointC(x.airC, x.humidityPercent) : undefined;
-    if (x.windingC < low || x.windingC > high) {
+    if (x.windingC < coldest || x.windingC > hottest) {
       return cannot(
-        `The correction holds from ${low} to ${high} °C; the winding had ${formatNumber(x.windingC)} °C. Take a reading inside that range.`,
+        `The correction holds from ${coldest} to ${hottest} °C; the winding had ${formatNumber(x.windingC)} °C. Take a reading inside that range.`,
       );
     }
     const factor = insulationTemperatureFactor(x.windingC, x.system);
@@ -155,22 +155,23 @@ export const insulationResistance = defineCalculation({
         );
     } else {
       const margin = limit('ir.dewPointMarginK', x.limits);
-      if (r40 < minimum.megohm && dew !== undefined && x.windingC < dew + margin) {
+      const low = !notBelow(r40, minimum.megohm);
+      if (low && dew !== undefined && !notBelow(x.windingC, dew + margin)) {
         return cannot(
           `${measuredText} The winding is only ${formatNumber(x.windingC - dew, 2)} K above the dew point of ${formatNumber(dew, 3)} °C: surface moisture likely. Warm, dry, repeat. No high-voltage test.`,
           bound,
         );
       }
-      if (r40 < minimum.megohm) {
+      if (low) {
         const atIntake = x.stage === 'IN' && (x.ratedKVA ?? 0) <= 10_000 && pi.met === true;
         verdict = atIntake ? 'attention' : 'fail';
         tail = atIntake
           ? ' The polarization index is met, which IEEE 43 accepts up to 10 MVA.'
           : ' Clean, dry, repeat before condemning. No high-voltage test.';
-      } else if (r40 < limit('ir.attentionFactor', x.limits) * minimum.megohm) {
+      } else if (!notBelow(r40, limit('ir.attentionFactor', x.limits) * minimum.megohm)) {
         verdict = 'attention';
         tail = ` Below ${limit('ir.attentionFactor', x.limits)} times the minimum (common practice).`;
-      } else if (x.rewound && x.stage === 'VC' && x.ratedV < 1000 && r40 < limit('ir.freshRewindMegohm', x.limits)) {
+      } else if (x.rewound && x.stage === 'VC' && x.ratedV < 1000 && !notBelow(r40, limit('ir.freshRewindMegohm', x.limits))) {
         verdict = 'attention';
         tail = ` A fresh, cured low-voltage rewind should reach ${limit('ir.freshRewindMegohm', x.limits)} MΩ (common practice).`;
       } else verdict = 'pass';

@@ -1,7 +1,7 @@
 import type { z } from 'zod';
 import { limit, type ShopLimits } from '../limits/limits.ts';
 import { formatNumber } from '../quantity/format.ts';
-import type { Verdict } from '../verdict.ts';
+import { notAbove, notBelow, type Verdict } from '../verdict.ts';
 import type { InsulationWindingKind, insulationReading } from './insulationCorrection.ts';
 
 interface PolarizationInput {
@@ -32,18 +32,18 @@ export function polarization(x: PolarizationInput, r40: number) {
   const say = ` PI ${r10min.overRange ? 'above ' : ''}${formatNumber(pi, 3)}`;
   if (x.kind === 'field') return none(`${say}, not judged for fields.`);
   const most = limit('ir.noIndexAboveMegohm', x.limits);
-  if (r40 > most) return none(`${say}, not judged: R above ${most} MΩ (IEEE 43).`);
+  if (!notAbove(r40, most)) return none(`${say}, not judged: R above ${most} MΩ (IEEE 43).`);
   if (pi < 1 && !r10min.overRange)
     return none(`${say}: falling resistance, wet, dirty, or reading unsteady.`, 'attention', false);
   const random = x.kind === 'random-wound' && (x.ratedV ?? 0) < 1000;
   const enough = limit('ir.randomNoIndexMegohm', x.limits);
-  if (random && r40 >= enough) return none(`${say}, not judged: random-wound with R at 40 °C of ${enough} MΩ or more.`);
+  if (random && notBelow(r40, enough)) return none(`${say}, not judged: random-wound with R at 40 °C of ${enough} MΩ or more.`);
   if (wanted === undefined) return none(`${say}, recorded; class E has no agreed figure.`);
-  if (r10min.overRange && pi < wanted)
+  if (r10min.overRange && !notBelow(pi, wanted))
     return none(`${say}: the bound is below the wanted ${wanted}; PI cannot be judged.`);
   const dry = limit('ir.oldIndexHigh', x.limits);
-  if (x.system === 'thermoplastic' && pi > dry)
+  if (x.system === 'thermoplastic' && !notAbove(pi, dry))
     return none(`${say}, above ${dry} on old insulation: possibly dried out and brittle.`, 'attention', true);
-  if (pi >= wanted) return none(`${say}, at least ${wanted} wanted.`, 'pass', true);
+  if (notBelow(pi, wanted)) return none(`${say}, at least ${wanted} wanted.`, 'pass', true);
   return none(`${say}, below ${wanted} (IEEE 43).`, (x.ratedKVA ?? 0) > 10_000 ? 'fail' : 'attention', false);
 }

@@ -148,7 +148,7 @@ export const windingResistance = defineCalculation({
     const form = x.windingKind === 'form-wound';
     const passAt = limit(form ? 'resistance.formPassPercent' : 'resistance.randomPassPercent', x.limits);
     const failAt = limit(form ? 'resistance.formFailPercent' : 'resistance.randomFailPercent', x.limits);
-    if (x.resolutionOhm !== undefined && (100 * x.resolutionOhm) / mean > passAt / 2) {
+    if (x.resolutionOhm !== undefined && !notAbove((100 * x.resolutionOhm) / mean, passAt / 2)) {
       parts.push({
         verdict: 'cannot judge',
         reason: `One digit of the instrument is ${formatNumber((100 * x.resolutionOhm) / mean, 2)} % of the reading; at most half the limit of ${passAt} % is needed to judge the unbalance. Use a finer range.`,

@@ -8,6 +8,7 @@ import type { Mix } from './substitute.ts';
 import type { WindingChoice } from './windings.ts';
 import { outputAndTorque, type OutputAndTorque } from './torque.ts';
 import type { Candidate, RedesignWeights, RedesignWish, StockWire } from './wish.ts';
+import { notAbove, notBelow } from '../verdict.ts';
 import { roundAreaM2 } from '../wire/strands.ts';
 import { ironDensities } from '../machine/flux.ts';
 
@@ -79,10 +80,10 @@ export function judgeWinding(found: AsFound, wish: RedesignWish, w: WindingChoic
   const { poles, slots } = layout;
   const { toothT, backIronT } = ironDensities({ ...record, boreM, coreLengthM, poles, slots }, airGapT);
   const above = (name: string, value: number | undefined, id: Parameters<typeof limit>[0]) =>
-    value !== undefined && value > limit(id, limits) ? `${name} above ${limit(id, limits)} T` : undefined;
+    value !== undefined && !notAbove(value, limit(id, limits)) ? `${name} above ${limit(id, limits)} T` : undefined;
   const fluxLimit = limit('redesign.fluxErrorPercent', limits);
   const refused =
-    Math.abs(w.fluxErrorPercent) > fluxLimit
+    !notAbove(Math.abs(w.fluxErrorPercent), fluxLimit)
       ? `whole turns miss the flux by more than ${fluxLimit} %`
       : (above('air gap', airGapT, 'winding.airGapErrorT') ??
         above('tooth', toothT, 'winding.toothErrorT') ??
@@ -130,7 +131,7 @@ export function enough(j: Judged, mix: Mix, stock: ReadonlyMap<number, StockWire
 
 /** The limit that this wire breaks in this winding, or undefined. */
 export function refusedMix(j: Judged, mix: Mix, wish: RedesignWish, fillLimit: number): string | undefined {
-  if (j.fillPerSquare !== undefined && j.fillPerSquare * mix.squaresM2 > fillLimit)
+  if (j.fillPerSquare !== undefined && !notAbove(j.fillPerSquare * mix.squaresM2, fillLimit))
     return `slot fill above ${fillLimit}`;
   if (wish.lossAtMostPercent !== undefined && (j.lossArea / mix.areaM2 - 1) * 100 > wish.lossAtMostPercent + 1e-9)
     return `copper loss more than ${wish.lossAtMostPercent} % up`;
@@ -222,7 +223,7 @@ function warningsOf(
   const { record } = found;
   const w = j.choice;
   const over = (value: number | undefined, id: Parameters<typeof limit>[0], say: (v: number) => string) => {
-    if (value !== undefined && value > limit(id, limits)) out.push(say(value));
+    if (value !== undefined && !notAbove(value, limit(id, limits))) out.push(say(value));
   };
   over(
     Math.abs(w.fluxErrorPercent),
@@ -256,7 +257,7 @@ function warningsOf(
     out.push(`torque ${times} times as found: shaft and driven machine; current and loss up`);
   if (torqueRatio < 1 && fluxRatio !== 1)
     out.push(
-      torqueRatio < limit('redesign.torqueLow', limits)
+      !notBelow(torqueRatio, limit('redesign.torqueLow', limits))
         ? `starting and breakdown torque fall to ${times} of as found: does the driven machine still start?`
         : `starting and breakdown torque fall to ${times} of as found; with the flux kept ${(w.exact * fluxRatio).toFixed(2)} turns`,
     );

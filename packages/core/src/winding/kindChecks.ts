@@ -2,6 +2,7 @@ import { CalculationInputError } from '../calculation.ts';
 import { barWave } from './barWave.ts';
 import { limit } from '../limits/limits.ts';
 import { hasMagnets } from '../machine/machineKind.ts';
+import { notAbove } from '../verdict.ts';
 import { conductorAreaM2 } from '../wire/strands.ts';
 import { E, W, I, f, type Checks, type Finding } from './checkTypes.ts';
 import { rotorSlotRules } from './spectrum.ts';
@@ -56,7 +57,7 @@ export const KIND_CHECKS: Checks = {
       const a = figures.turnsRatio;
       const [low, high] = [limit('winding.turnsRatioLow', limits), limit('winding.turnsRatioHigh', limits)];
       if (record.kind !== 'single-phase' || record.auxKind !== 'capacitor run' || a === undefined) return undefined;
-      return a >= low && a <= high
+      return notAbove(low, a) && notAbove(a, high)
         ? undefined
         : W(
             'turns-ratio',

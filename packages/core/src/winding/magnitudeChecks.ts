@@ -22,7 +22,7 @@ export const MAGNITUDE_CHECKS: Checks = {
       const out: Finding[] = [];
       const ask = (key: SizeKey, value: number | undefined): void => {
         const { label, field, low, high, unit } = sizeRange(key, limits);
-        if (value === undefined || (value >= low && value <= high)) return;
+        if (value === undefined || (notAbove(low, value) && notAbove(value, high))) return;
         out.push(
           W(
             'range',
@@ -71,7 +71,7 @@ export const MAGNITUDE_CHECKS: Checks = {
       const root = record.kind === 'single-phase' ? 1 : Math.sqrt(3);
       const product = nameplate.outputW / (root * voltageV * currentA);
       const { low, high } = sizeRange('product', limits);
-      if (product >= low && product <= high) return undefined;
+      if (notAbove(low, product) && notAbove(product, high)) return undefined;
       return W(
         'current',
         ['connection'],
@@ -88,13 +88,13 @@ export const MAGNITUDE_CHECKS: Checks = {
       const high = limit(open ? 'winding.densityVeryHigh' : 'winding.densityHigh', limits);
       const low = limit('winding.densityLow', limits);
       const say = `${f(J)} A/mm² (${f(1973.525 / J)} cmil/A)`;
-      if (J > high)
+      if (!notAbove(J, high))
         return W(
           'density',
           ['strands', 'circuits'],
           `Current density ${say} is above ${high} A/mm²: count wires in hand, size and circuits again.`,
         );
-      return J < low
+      return !notAbove(low, J)
         ? W(
             'density',
             ['strands', 'circuits'],
@@ -108,7 +108,7 @@ export const MAGNITUDE_CHECKS: Checks = {
     run: ({ figures, limits }) => {
       const a = figures.linearLoadingAM;
       const [low, high] = [limit('winding.linearLow', limits), limit('winding.linearHigh', limits)];
-      return a === undefined || (a >= low * 1000 && a <= high * 1000)
+      return a === undefined || (notAbove(low * 1000, a) && notAbove(a, high * 1000))
         ? undefined
         : W(
             'linear-loading',
@@ -123,13 +123,13 @@ export const MAGNITUDE_CHECKS: Checks = {
       const fill = figures.insulatedSquareFill;
       if (fill === undefined) return undefined;
       const say = `Slot fill ${f(fill)} (insulated squares over net area, ${f(figures.wiresPerSlot ?? 0)} wires in a slot)`;
-      if (fill > limit('winding.fillError', limits))
+      if (!notAbove(fill, limit('winding.fillError', limits)))
         return E(
           'slot-fill',
           ['turns', 'strands', 'slotNetAreaM2'],
           `${say} is above ${limit('winding.fillError', limits)}: it cannot be put in by hand. Check turns, wires in hand, size and slot area.`,
         );
-      return fill > limit('winding.fillWarn', limits)
+      return !notAbove(fill, limit('winding.fillWarn', limits))
         ? W(
             'slot-fill',
             ['turns', 'strands', 'slotNetAreaM2'],
@@ -145,7 +145,7 @@ export const MAGNITUDE_CHECKS: Checks = {
       const grade = record.wireGrade === '1' ? 1 : 2;
       const widest = Math.max(...record.strands.map((s) => insulatedDiameterM(s.bareM, grade)));
       const room = record.slotOpeningM - 2 * (record.linerM ?? 0);
-      return widest + 0.0003 <= room
+      return notAbove(widest + 0.0003, room)
         ? undefined
         : W(
             'wire-opening',
@@ -171,11 +171,12 @@ export const MAGNITUDE_CHECKS: Checks = {
         if (value === undefined) return;
         const say = `${name} flux density ${f(value)} T (${f(value * 64.516)} kl/in²)`;
         const hint = 'Half the turns, or twice the circuits, would double it; wye read as delta changes it by √3.';
-        if (value > error)
+        if (!notAbove(value, error))
           out.push(
             E('flux-density', [...fields, ...more], `${say} is above ${error} T: the record cannot be right. ${hint}`),
           );
-        else if (value > warn) out.push(W('flux-density', [...fields, ...more], `${say} is above ${warn} T. ${hint}`));
+        else if (!notAbove(value, warn))
+          out.push(W('flux-density', [...fields, ...more], `${say} is above ${warn} T. ${hint}`));
       };
       judge(
         'Air-gap',
@@ -195,7 +196,7 @@ export const MAGNITUDE_CHECKS: Checks = {
         ['backIronM'],
       );
       const low = limit('winding.airGapLowT', limits);
-      if (figures.airGapT !== undefined && figures.airGapT < low) {
+      if (figures.airGapT !== undefined && !notAbove(low, figures.airGapT)) {
         out.push(
           W(
             'flux-density',
@@ -214,7 +215,7 @@ export const MAGNITUDE_CHECKS: Checks = {
       const { boreM: D, coreLengthM: L, toothWidthM: bt, slots: S } = record;
       if (D !== undefined && bt !== undefined && S !== undefined) {
         const share = bt / ((Math.PI * D) / S);
-        if (share < 0.25 || share > 0.75)
+        if (!notAbove(0.25, share) || !notAbove(share, 0.75))
           out.push(
             E(
               'unit-length',
@@ -225,7 +226,7 @@ export const MAGNITUDE_CHECKS: Checks = {
       }
       if (D !== undefined && L !== undefined && nameplate.outputW !== undefined && nameplate.speedRpm !== undefined) {
         const coefficient = nameplate.outputW / 1000 / (D * D * L * nameplate.speedRpm);
-        if (coefficient > 8 * 6 || coefficient < 1 / 8) {
+        if (!notAbove(coefficient, 8 * 6) || !notAbove(1 / 8, coefficient)) {
           out.push(
             E(
               'unit-length',
@@ -253,7 +254,7 @@ export const MAGNITUDE_CHECKS: Checks = {
       const weighed = record.copperKg / (1 + share);
       const off = (100 * (weighed - computed)) / computed;
       const size = Math.abs(off);
-      if (size <= limit('winding.copperAskPercent', limits)) return undefined;
+      if (notAbove(size, limit('winding.copperAskPercent', limits))) return undefined;
       const turns = record.turns?.[0];
       const w = wiresInHand(record.strands);
       const hint =
@@ -262,9 +263,9 @@ export const MAGNITUDE_CHECKS: Checks = {
           : ` ${f((turns * weighed) / computed)} turns of this wire, or ${f((w * weighed) / computed)} wires in hand, would agree.`;
       const say = `Weighed ${f(weighed)} kg bare, computed from ${from} ${f(computed)} kg (${f(off)} %).${hint}`;
       const fields = ['copperKg', 'turns', 'strands'];
-      return size > limit('winding.copperErrorPercent', limits)
+      return !notAbove(size, limit('winding.copperErrorPercent', limits))
         ? E('copper-mass', fields, say)
-        : size > limit('winding.copperWarnPercent', limits)
+        : !notAbove(size, limit('winding.copperWarnPercent', limits))
           ? W('copper-mass', fields, say)
           : I('copper-mass', fields, say);
     },
@@ -282,7 +283,7 @@ export const MAGNITUDE_CHECKS: Checks = {
         );
       const at20 = R * temperatureFactor(T, 20, CONDUCTORS[record.material ?? 'copper'].temperatureConstantC);
       const off = (100 * (at20 - figures.lineResistance20Ohm)) / figures.lineResistance20Ohm;
-      if (Math.abs(off) <= limit('winding.resistanceAskPercent', limits)) return undefined;
+      if (notAbove(Math.abs(off), limit('winding.resistanceAskPercent', limits))) return undefined;
       const ratio = at20 / figures.lineResistance20Ohm;
       const near = (x: number) => Math.abs(ratio / x - 1) < 0.06;
       const hint =
@@ -293,7 +294,7 @@ export const MAGNITUDE_CHECKS: Checks = {
             : '';
       const say = `Measured ${f(at20, 4)} Ω lead to lead at 20 °C, computed ${f(figures.lineResistance20Ohm, 4)} Ω (${f(off)} %).${hint}`;
       const fields = ['resistanceOhm', 'turns', 'strands', 'circuits', 'connection'];
-      return Math.abs(off) > limit('winding.resistanceWarnPercent', limits)
+      return !notAbove(Math.abs(off), limit('winding.resistanceWarnPercent', limits))
         ? W('resistance', fields, say)
         : I('resistance', fields, say);
     },
@@ -302,7 +303,7 @@ export const MAGNITUDE_CHECKS: Checks = {
     title: 'Core outside against bore',
     run: ({ record }) => {
       const { coreOuterM: o, boreM: D } = record;
-      if (o === undefined || D === undefined || (o >= 1.3 * D && o <= 2.2 * D)) return undefined;
+      if (o === undefined || D === undefined || (notAbove(1.3 * D, o) && notAbove(o, 2.2 * D))) return undefined;
       return W(
         'core-diameter',
         ['coreOuterM', 'boreM'],
@@ -316,7 +317,9 @@ export const MAGNITUDE_CHECKS: Checks = {
       const { coreOuterM: o, boreM: D, slotDepthM: h, backIronM: c } = record;
       if (o === undefined || D === undefined || h === undefined || c === undefined) return undefined;
       const made = D + 2 * (h + c);
-      return Math.abs(made - o) <= (limit('winding.coreSumPercent', limits) / 100) * o
+      // the difference of two lengths loses digits: what is compared are the lengths
+      const room = (limit('winding.coreSumPercent', limits) / 100) * o;
+      return notAbove(made, o + room) && notAbove(o - room, made)
         ? undefined
         : W(
             'core-sum',
