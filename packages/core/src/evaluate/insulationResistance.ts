@@ -171,7 +171,12 @@ export const insulationResistance = defineCalculation({
       } else if (!notBelow(r40, limit('ir.attentionFactor', x.limits) * minimum.megohm)) {
         verdict = 'attention';
         tail = ` Below ${limit('ir.attentionFactor', x.limits)} times the minimum (common practice).`;
-      } else if (x.rewound && x.stage === 'VC' && x.ratedV < 1000 && !notBelow(r40, limit('ir.freshRewindMegohm', x.limits))) {
+      } else if (
+        x.rewound &&
+        x.stage === 'VC' &&
+        x.ratedV < 1000 &&
+        !notBelow(r40, limit('ir.freshRewindMegohm', x.limits))
+      ) {
         verdict = 'attention';
         tail = ` A fresh, cured low-voltage rewind should reach ${limit('ir.freshRewindMegohm', x.limits)} MΩ (common practice).`;
       } else verdict = 'pass';

@@ -37,7 +37,8 @@ export function polarization(x: PolarizationInput, r40: number) {
     return none(`${say}: falling resistance, wet, dirty, or reading unsteady.`, 'attention', false);
   const random = x.kind === 'random-wound' && (x.ratedV ?? 0) < 1000;
   const enough = limit('ir.randomNoIndexMegohm', x.limits);
-  if (random && notBelow(r40, enough)) return none(`${say}, not judged: random-wound with R at 40 °C of ${enough} MΩ or more.`);
+  if (random && notBelow(r40, enough))
+    return none(`${say}, not judged: random-wound with R at 40 °C of ${enough} MΩ or more.`);
   if (wanted === undefined) return none(`${say}, recorded; class E has no agreed figure.`);
   if (r10min.overRange && !notBelow(pi, wanted))
     return none(`${say}: the bound is below the wanted ${wanted}; PI cannot be judged.`);

@@ -82,12 +82,11 @@ export function judgeWinding(found: AsFound, wish: RedesignWish, w: WindingChoic
   const above = (name: string, value: number | undefined, id: Parameters<typeof limit>[0]) =>
     value !== undefined && !notAbove(value, limit(id, limits)) ? `${name} above ${limit(id, limits)} T` : undefined;
   const fluxLimit = limit('redesign.fluxErrorPercent', limits);
-  const refused =
-    !notAbove(Math.abs(w.fluxErrorPercent), fluxLimit)
-      ? `whole turns miss the flux by more than ${fluxLimit} %`
-      : (above('air gap', airGapT, 'winding.airGapErrorT') ??
-        above('tooth', toothT, 'winding.toothErrorT') ??
-        above('back iron', backIronT, 'winding.backIronErrorT'));
+  const refused = !notAbove(Math.abs(w.fluxErrorPercent), fluxLimit)
+    ? `whole turns miss the flux by more than ${fluxLimit} %`
+    : (above('air gap', airGapT, 'winding.airGapErrorT') ??
+      above('tooth', toothT, 'winding.toothErrorT') ??
+      above('back iron', backIronT, 'winding.backIronErrorT'));
   const meanTurnM = changedMeanTurnM(found, layout);
   const material = CONDUCTORS[record.material ?? 'copper'];
   const turnsAll = coils * w.turns;

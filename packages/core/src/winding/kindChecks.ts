@@ -22,7 +22,7 @@ export const KIND_CHECKS: Checks = {
           E(
             'main-aux',
             ['groupCount', 'poles'],
-            `${record.groupCount} groups counted; main${(layout?.phases.length ?? 2) === 2 ? ' and auxiliary have' : ' alone has'} ${want} with ${record.poles} poles${record.poleGroups === 'consequent' ? ', consequent' : record.groupCount * 2 === want ? '. Is it consequent pole?' : ''}.`,
+            `${record.groupCount} groups counted; main${(layout?.phases.length ?? 2) === 2 ? ' and auxiliary have' : ' alone has'} ${want} with ${record.poles} poles${record.poleGroups === 'consequent' ? ', consequent.' : record.groupCount * 2 === want ? '. Is it consequent pole?' : '.'}`,
           ),
         );
       if (record.auxShiftSlots !== undefined && record.slots !== undefined) {
