@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import type { Page } from '@playwright/test';
 import { prepareZXingModule, writeBarcode } from 'zxing-wasm/writer';
 import { demo } from '../demo.ts';
 import { expect, test } from '../norther.ts';
@@ -14,7 +15,7 @@ prepareZXingModule({
 });
 
 /** A photograph of what is printed: a card on a bench, a little askew, in poor light. */
-async function photographOf(page: import('@playwright/test').Page, text: string | undefined): Promise<Buffer> {
+async function photographOf(page: Page, text: string | undefined): Promise<Buffer> {
   const { svg } = await writeBarcode(text ?? 'x', { format: 'QRCode', scale: 4 });
   const camera = await page.context().newPage();
   await camera.setViewportSize({ width: 1200, height: 900 });

@@ -164,15 +164,6 @@ describe('each accept rule: just inside, at, just outside, absent', () => {
     const judged = judgeRecord({ ...operation('RJR'), accept: [share] }, values, context());
     expect(judged).toEqual({ verdict, reason: typeof reason === 'string' ? reason : expect.stringMatching(reason) });
   });
-  const rise = {
-    rule: 'rise',
-    field: 'loss',
-    of: 'CT1',
-    flux: 'flux',
-    fluxPercent: 'core.fluxPercent',
-    pass: 'core.risePass',
-    attention: 'core.riseAttention',
-  } as unknown as AcceptRule;
   const real = operation('CT2').accept.find((r) => r.rule === 'rise') as AcceptRule;
   it.each([
     [{ loss: 3.3, flux: 1.3 }, { loss: 3, flux: 1.3 }, 'pass', DONE],

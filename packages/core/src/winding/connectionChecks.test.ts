@@ -23,7 +23,6 @@ const said = (name: string, more: object = {}, nameplate: Nameplate = {}, limits
   checkRecord(record(more), nameplate, limits)
     .filter((finding) => finding.check === name)
     .map((finding) => `${finding.severity} ${finding.fields.join(',')}: ${finding.message}`);
-const SINGLE = { layers: 'single', form: 'lap', spansSlots: [9], circuits: 1 };
 const CONCENTRIC = {
   slots: 24,
   poles: 4,
