@@ -25,7 +25,17 @@ export const FOLDERS = {
     ['check', 'explain', 'dictionary', 'findings', 'linkCheck', 'mistakes', 'naming', 'equality'],
     ['planted'],
   ),
-  checks: some('winding', ['checks', '*Checks'], ['slipRates', 'checkSlips', 'anyWinding']),
-  layout: some('winding', ['layout', 'connection'], ['slipRates', 'checkSlips', 'anyWinding']),
+  checks: {
+    ...some('winding', ['checks', '*Checks']),
+    tests: ['*Checks', 'record', 'recordKinds', 'endTurn', 'formCoil', 'coilList', 'mixedLayers'].map(
+      (name) => `${core}/winding/${name}.test.ts`,
+    ),
+  },
+  layout: {
+    ...some('winding', ['layout', 'connection']),
+    tests: ['layout', 'connection', 'coilList', 'mixedLayers', 'barWave', 'toothPath'].map(
+      (name) => `${core}/winding/${name}.test.ts`,
+    ),
+  },
   redesign: some('redesign', ['judge']),
 };

@@ -1,8 +1,9 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
+import { device } from './device.ts';
 import { useDraftKeysQuery, useSessionQuery } from './api/people.ts';
 
 export type Typed = Record<string, string>;
-export type DraftState = 'empty' | 'on this device' | 'saved as draft' | 'recorded';
+export type DraftState = 'empty' | 'on this device' | 'not kept yet' | 'saved as draft' | 'recorded';
 
 /** What is kept of a draft, with what was recorded when it was begun. */
 interface Kept {
@@ -11,6 +12,8 @@ interface Kept {
 }
 /** Typing rests so long before it goes to the server. */
 const RESTS_MS = 900;
+/** With nothing kept here the server is tried again after so long. */
+const AGAIN_MS = 3000;
 /** The list of a person's drafts is asked for again when a screen opens and it is older, in seconds. */
 const LIST_FRESH_S = 20;
 const NOTHING: Typed = {};
@@ -38,13 +41,29 @@ export function readKept(text: string | null): Kept | undefined {
   }
 }
 
+/**
+ * What two tabs of one person typed on top of the same: of each field the one that was touched here since they last saw each other,
+ * else theirs. A field cleared here stays cleared.
+ */
+export function mergedDraft(mine: Typed, seen: Typed, theirs: Typed): Typed {
+  const names = new Set([...Object.keys(mine), ...Object.keys(theirs)]);
+  return Object.fromEntries(
+    [...names]
+      .map((name): [string, string] => [
+        name,
+        (mine[name] ?? '') === (seen[name] ?? '') ? (theirs[name] ?? '') : (mine[name] ?? ''),
+      ])
+      .filter(([, value]) => value !== ''),
+  );
+}
+
 /** The draft of a person and a key as this device has it, on top of what is recorded. */
 export function useKept(key: string, start: Typed) {
   const { data: session } = useSessionQuery();
   const person = session?.person.id ?? 'nobody';
   const storeKey = `norther.draft.${person}.${key}`;
   const base = typedText(start);
-  const kept = useMemo(() => readKept(localStorage.getItem(storeKey)), [storeKey]);
+  const kept = useMemo(() => readKept(device.read(storeKey)), [storeKey]);
   const resumes = kept !== undefined && typedText(kept.typed) !== base;
   return {
     key,
@@ -67,7 +86,17 @@ export function useKeep(of: ReturnType<typeof useKept>, typed: Typed, take: (typ
   const { key, person, storeKey, base, resumes } = of;
   const [serverHas, setServerHas] = useState('');
   const [recordedNow, setRecordedNow] = useState('');
+  const [here, setHere] = useState(true);
+  const [again, setAgain] = useState(0);
   const first = useRef(true);
+  /** what this tab and the others last had in common */
+  const seen = useRef(of.opens);
+  const takeNow = useRef(take);
+  const typedNow = useRef(typed);
+  useEffect(() => {
+    takeNow.current = take;
+    typedNow.current = typed;
+  });
   const { data: keys } = useDraftKeysQuery(undefined, {
     skip: person === 'nobody',
     refetchOnMountOrArgChange: LIST_FRESH_S,
@@ -76,7 +105,7 @@ export function useKeep(of: ReturnType<typeof useKept>, typed: Typed, take: (typ
   const now = typedText(typed);
   const changed = now !== base;
   const forget = (how: '' | '?recorded=yes'): void => {
-    localStorage.removeItem(storeKey);
+    device.forget(storeKey);
     void fetch(`${addressOf(key)}${how}`, { method: 'DELETE' }).catch(() => undefined);
   };
 
@@ -86,23 +115,52 @@ export function useKeep(of: ReturnType<typeof useKept>, typed: Typed, take: (typ
       return undefined;
     }
     if (!changed) {
-      if (localStorage.getItem(storeKey) !== null) forget('');
+      if (device.read(storeKey) !== null) forget('');
       return undefined;
     }
-    localStorage.setItem(storeKey, JSON.stringify({ typed, base } satisfies Kept));
-    const later = setTimeout(() => {
-      fetch(addressOf(key), {
-        method: 'PUT',
-        headers: { 'Content-Type': 'application/json' },
-        body: JSON.stringify({ typed, base }),
-      })
-        .then((r) => (r.ok ? setServerHas(typedText(typed)) : undefined))
-        .catch(() => undefined);
-    }, RESTS_MS);
+    // another tab may have typed meanwhile: its fields go on beside these
+    const theirs = readKept(device.read(storeKey));
+    if (theirs && theirs.base === base && typedText(theirs.typed) !== typedText(seen.current)) {
+      const both = mergedDraft(typed, seen.current, theirs.typed);
+      seen.current = theirs.typed;
+      if (typedText(both) !== typedText(typed)) {
+        takeNow.current(both);
+        return undefined;
+      }
+    }
+    seen.current = typed;
+    const kept = device.keep(storeKey, JSON.stringify({ typed, base } satisfies Kept));
+    setHere(kept);
+    const later = setTimeout(
+      () => {
+        fetch(addressOf(key), {
+          method: 'PUT',
+          headers: { 'Content-Type': 'application/json' },
+          body: JSON.stringify({ typed, base }),
+        })
+          .then((r) => (r.ok ? setServerHas(typedText(typed)) : undefined))
+          .catch(() => (kept ? undefined : setTimeout(() => setAgain((n) => n + 1), AGAIN_MS)));
+      },
+      // what this device cannot keep goes to the server at once, and again until it has it
+      kept ? RESTS_MS : 0,
+    );
     return () => clearTimeout(later);
     // forget follows from the key
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [typed, changed, storeKey, base, key]);
+  }, [typed, changed, storeKey, base, key, again]);
+
+  // what another tab of this person types stands here at once
+  useEffect(() => {
+    const heard = (event: StorageEvent): void => {
+      const theirs = event.key === storeKey ? readKept(event.newValue) : undefined;
+      if (!theirs || theirs.base !== base) return;
+      const both = mergedDraft(typedNow.current, seen.current, theirs.typed);
+      seen.current = theirs.typed;
+      if (typedText(both) !== typedText(typedNow.current)) takeNow.current(both);
+    };
+    window.addEventListener('storage', heard);
+    return () => window.removeEventListener('storage', heard);
+  }, [storeKey, base]);
 
   const isTyped = useRef(changed);
   useEffect(() => {
@@ -132,7 +190,9 @@ export function useKeep(of: ReturnType<typeof useKept>, typed: Typed, take: (typ
   const state: DraftState = changed
     ? serverHas === now
       ? 'saved as draft'
-      : 'on this device'
+      : here
+        ? 'on this device'
+        : 'not kept yet'
     : recordedNow === now
       ? 'recorded'
       : 'empty';

@@ -1,9 +1,10 @@
 import { useState } from 'react';
+import { device } from './device.ts';
 
 type Theme = 'light' | 'dark';
 
 function stored(): Theme {
-  const kept = localStorage.getItem('norther.theme');
+  const kept = device.read('norther.theme');
   if (kept === 'light' || kept === 'dark') return kept;
   return matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light';
 }
@@ -18,7 +19,7 @@ export function useTheme(): [Theme, () => void] {
     theme,
     () => {
       const next = theme === 'light' ? 'dark' : 'light';
-      localStorage.setItem('norther.theme', next);
+      device.keep('norther.theme', next);
       applyTheme(next);
       setTheme(next);
     },

@@ -170,11 +170,15 @@ export function DraftNote({ form }: { form: TypedForm }) {
   const said = {
     empty: '',
     'on this device': 'kept on this device',
+    'not kept yet': 'not kept yet: this device has no room left, and the server has not got it',
     'saved as draft': 'saved as your draft',
     recorded: 'recorded',
   }[form.state];
   return (
-    <span role="status" className="text-small text-soft">
+    <span
+      role="status"
+      className={`text-small ${form.state === 'not kept yet' ? 'text-attention font-semibold' : 'text-soft'}`}
+    >
       {said}
     </span>
   );

@@ -23,7 +23,9 @@ export function useTypedForm(options: { key: string; specs: readonly FieldSpec[]
     () => readForm(options.specs, typed, defaults),
     [options.specs, typed, defaults],
   );
-  const keep = useKeep(kept, typed, (next) => form.reset(next));
+  const keep = useKeep(kept, typed, (next) =>
+    form.reset({ ...Object.fromEntries(options.specs.map((s) => [s.name, ''])), ...next }),
+  );
   return {
     form,
     typed,
