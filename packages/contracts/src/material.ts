@@ -1,4 +1,4 @@
-import type { PlanBill, WindingPart } from '@norther/core';
+import type { StockBill, WindingPart } from '@norther/core';
 import { z } from 'zod';
 import { typedSchema } from './job.ts';
 import type { StockUnit } from './stock.ts';
@@ -26,7 +26,7 @@ export interface MaterialLists {
   by: string;
   at: string;
   planRevision: number;
-  bill: PlanBill;
+  bill: StockBill;
   lines: LinePick[];
 }
 export interface MaterialUse {

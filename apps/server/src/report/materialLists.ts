@@ -8,7 +8,7 @@ import {
   sayAmount,
   sayClass,
   type BillLine,
-  type PlanBill,
+  type StockBill,
   type WindingPart,
 } from '@norther/core';
 import type { JobDetail, MaterialLists, ShopSettings } from '@norther/contracts';
@@ -177,7 +177,7 @@ export function pickingList(
 }
 
 /** The bill as a table, in the units its columns name. */
-export function billTable(bill: PlanBill): (string | number)[][] {
+export function billTable(bill: StockBill): (string | number)[][] {
   const round = (x: number | undefined, digits = 4) => (x === undefined ? '' : Number(x.toFixed(digits)));
   return [
     [

@@ -1,13 +1,13 @@
 import { windingOfPart, defaultsOf } from '@norther/contracts';
 import {
-  billOfRecord,
+  stockBillOfRecord,
   limit,
   operation,
   pickLots,
   useVariancePercent,
   WINDING_PARTS,
   type BillLine,
-  type PlanBill,
+  type StockBill,
   type WindingPart,
 } from '@norther/core';
 import { enamelClassOf, dayInZone } from '@norther/contracts';
@@ -37,7 +37,7 @@ import { StockRepository, type SheetValues } from './stockRepository.ts';
 const today = (act: Act, settings: ShopSettings): string => dayInZone(act.at, settings.timeZone);
 
 interface MadeBill {
-  bill?: PlanBill;
+  bill?: StockBill;
   planRevision?: number;
   why: string;
   settings: ShopSettings;
@@ -93,7 +93,7 @@ export class Materials {
     if (!own.plan)
       return { settings, why: 'The winding is not released as a plan yet; the lists are made from the plan.' };
     const lots = await this.stock.list(reader);
-    const made = billOfRecord(own.record, own.nameplate, typed, {
+    const made = stockBillOfRecord(own.record, own.nameplate, typed, {
       materials: settings.materials,
       defaults: defaultsOf(settings),
       limits: settings.limits,

@@ -43,7 +43,7 @@ export const BILL_FIELDS: readonly FieldSpec[] = [
   { name: 'leadLength', label: 'Lead, each', read: length },
   { name: 'stitches', label: 'Stitches of an end', read: { kind: 'count', min: 0, max: 300 } },
   { name: 'bundlePerimeter', label: 'Round the end turns', read: length, hint: 'perimeter the cord goes round' },
-  { name: 'wireWaste', label: 'Wire waste, %', read: percent },
+  { name: 'wireWaste', label: 'Wire or strip waste, %', read: percent },
   { name: 'sheetWaste', label: 'Sheet waste, %', read: percent },
   { name: 'sleeveWaste', label: 'Sleeve and cord waste, %', read: percent },
   {
@@ -63,6 +63,9 @@ export const BILL_FIELDS: readonly FieldSpec[] = [
       ['lead cable', 'lead'],
       ['braze metal', 'braze'],
       ['varnish', 'varnish'],
+      ['turn tape', 'turnTape'],
+      ['ground-wall tape', 'wallTape'],
+      ['slot strip', 'slotStrip'],
     ] as const
   ).map(([use, name]): FieldSpec => ({ name: `${name}Material`, label: `Material: ${use}`, read: { kind: 'text' } })),
   {
@@ -78,7 +81,20 @@ export const BILL_FIELDS: readonly FieldSpec[] = [
     hint: 'by its certificate, in place of the weakest member',
   },
   { name: 'certificate', label: 'Tested system: certificate', read: { kind: 'text' } },
+  { name: 'spareCoils', label: 'Spare coils', read: { kind: 'count', min: 0, max: 12 }, hint: 'blank: one' },
+  { name: 'turnTapeWidth', label: 'Turn tape, width', read: length, hint: 'blank: 20 mm' },
+  { name: 'wallTapeWidth', label: 'Ground-wall tape, width', read: length, hint: 'blank: 25 mm' },
 ];
+/** What of a bill is asked of coils of strip; everything else but these is asked of round wire. */
+const OF_STRIP = ['spareCoils', 'turnTapeWidth', 'wallTapeWidth'];
+const OF_BOTH = ['leadLength', 'wireWaste', 'testedClass', 'certificate'];
+/** The fields of a bill that a winding of this kind has a use for. */
+export const billFieldsOfKind = (kind: string): readonly FieldSpec[] =>
+  BILL_FIELDS.filter((f) =>
+    kind === 'form-wound'
+      ? [...OF_STRIP, ...OF_BOTH].includes(f.name) || f.label.startsWith('Material:')
+      : !OF_STRIP.includes(f.name),
+  );
 
 export const FIELD_OF_USE: Readonly<Record<MaterialUse, string>> = {
   'slot liner': 'linerMaterial',
@@ -91,5 +107,8 @@ export const FIELD_OF_USE: Readonly<Record<MaterialUse, string>> = {
   'lead cable': 'leadMaterial',
   'braze metal': 'brazeMaterial',
   varnish: 'varnishMaterial',
+  'turn tape': 'turnTapeMaterial',
+  'ground-wall tape': 'wallTapeMaterial',
+  'slot strip': 'slotStripMaterial',
 };
 export const billFieldOf = (use: MaterialUse): string => FIELD_OF_USE[use];

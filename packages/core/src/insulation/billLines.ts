@@ -6,7 +6,7 @@ import type { MaterialUse, ShopMaterial } from './materials.ts';
 import { nestOnRoll, nestOnSheet } from './nesting.ts';
 
 export interface BillLine {
-  use: MaterialUse | 'winding wire';
+  use: MaterialUse | 'winding wire' | 'strip';
   material: string;
   classC: number | undefined;
   /** pieces to cut, waste in; 0 for what is measured by length or mass */

@@ -17,7 +17,11 @@ export const FORM_BILL_USUAL = {
 } as const;
 
 export interface FormBillLine {
+  use: 'strip' | 'turn tape' | 'ground-wall tape' | 'slot strip' | 'wedge';
   what: string;
+  /** of a piece, m */
+  lengthM?: number;
+  widthM?: number;
   quantity: number;
   unit: 'pcs' | 'kg' | 'm';
   of: string;
@@ -55,6 +59,7 @@ export function formBill(
   const inSlot = x.coreLengthM + 2 * x.straightM;
   const lines: FormBillLine[] = [
     {
+      use: 'strip',
       what: `Strip ${mm(x.thicknessM)} × ${mm(x.widthM)} mm`,
       quantity: kgOf(all) * (1 + u.wasteShare),
       unit: 'kg',
@@ -63,6 +68,7 @@ export function formBill(
   ];
   if (x.turnTapeM > 0)
     lines.push({
+      use: 'turn tape',
       what: `Turn tape ${mm(u.turnTapeWidthM)} mm wide`,
       quantity:
         all *
@@ -78,6 +84,7 @@ export function formBill(
       of: `half-lapped, ${mm(x.turnTapeM)} mm a side`,
     });
   lines.push({
+    use: 'ground-wall tape',
     what: `Ground-wall tape ${mm(u.wallTapeWidthM)} mm wide`,
     quantity:
       all *
@@ -93,19 +100,22 @@ export function formBill(
     of: `half-lapped, ${mm(x.wallM)} mm a side`,
   });
   const slots = Math.ceil(x.slots * (1 + u.wasteShare));
-  const piece = (name: string, thick: number) => {
+  const piece = (use: FormBillLine['use'], name: string, thick: number) => {
     if (thick > 0)
       lines.push({
+        use,
+        lengthM: inSlot,
+        widthM: x.slotWidthM,
         what: `${name} ${mm(thick)} mm`,
         quantity: slots,
         unit: 'pcs',
         of: `${mm(x.slotWidthM)} mm wide, ${mm(inSlot)} mm long`,
       });
   };
-  piece('Bottom strip', x.bottomStripM);
-  piece('Separator', x.separatorM);
-  piece('Top strip', x.topStripM);
-  piece('Wedge', x.wedgeM);
+  piece('slot strip', 'Bottom strip', x.bottomStripM);
+  piece('slot strip', 'Separator', x.separatorM);
+  piece('slot strip', 'Top strip', x.topStripM);
+  piece('wedge', 'Wedge', x.wedgeM);
   return { lines, coils, bareKg: kgOf(coils) };
 }
 
@@ -130,7 +140,15 @@ export const insulationFormBill = defineCalculation({
   }),
   output: z.object({
     lines: z.array(
-      z.object({ what: z.string(), quantity: z.number(), unit: z.enum(['pcs', 'kg', 'm']), of: z.string() }),
+      z.object({
+        use: z.string(),
+        what: z.string(),
+        quantity: z.number(),
+        unit: z.enum(['pcs', 'kg', 'm']),
+        of: z.string(),
+        lengthM: z.number().optional(),
+        widthM: z.number().optional(),
+      }),
     ),
     coils: z.number(),
     bareKg: z.number(),

@@ -12,8 +12,24 @@ export const MATERIAL_USES = [
   'lead cable',
   'braze metal',
   'varnish',
+  'turn tape',
+  'ground-wall tape',
+  'slot strip',
 ] as const;
 export type MaterialUse = (typeof MATERIAL_USES)[number];
+/** What only coils of strip take. */
+const OF_STRIP: readonly MaterialUse[] = ['turn tape', 'ground-wall tape', 'slot strip'];
+/** What only coils of round wire take. */
+const OF_WIRE: readonly MaterialUse[] = [
+  'slot liner',
+  'phase paper',
+  'group sleeving',
+  'joint sleeving',
+  'lacing cord',
+];
+/** The materials that a winding of this kind has a use for. */
+export const usesOfKind = (kind: string): readonly MaterialUse[] =>
+  MATERIAL_USES.filter((use) => !(kind === 'form-wound' ? OF_WIRE : OF_STRIP).includes(use));
 
 /** A material the shop works with. Fold lines of a slot cell run along the slot: how the grain lies is kept with it. */
 export const shopMaterialSchema = z.strictObject({
@@ -102,6 +118,21 @@ export const USUAL_MATERIALS: readonly ShopMaterial[] = [
     densityKgM3: 8400,
     supply: { kind: 'mass' },
   },
+  {
+    name: 'Mica tape on film 0.08 × 20',
+    use: ['turn tape'],
+    classC: 155,
+    thicknessM: mm(0.08),
+    supply: { kind: 'length' },
+  },
+  {
+    name: 'Mica tape on glass 0.13 × 25',
+    use: ['ground-wall tape'],
+    classC: 155,
+    thicknessM: mm(0.13),
+    supply: { kind: 'length' },
+  },
+  { name: 'Glass-epoxy strip', use: ['slot strip'], classC: 155, supply: { kind: 'piece' } },
   { name: 'Polyester dip resin', use: ['varnish'], classC: 155, supply: { kind: 'mass' } },
   { name: 'Epoxy for vacuum-pressure', use: ['varnish'], classC: 180, supply: { kind: 'mass' } },
 ];

@@ -3,7 +3,7 @@ const fits = (room: number, pitch: number): number => (pitch > 0 ? Math.floor(ro
 
 /** Counted pieces with their waste: ceil(n·(1 + w)). */
 export function withWaste(pieces: number, waste: number): number {
-  return Math.ceil(pieces * (1 + waste) - 1e-9);
+  return Math.max(0, Math.ceil(pieces * (1 + waste) - 1e-9));
 }
 
 export interface SheetNesting {

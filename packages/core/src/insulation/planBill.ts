@@ -20,7 +20,7 @@ import { brazeMassKg, bundleDiameterM, lacingCordM, sleeveBoreM } from './ends.t
 import { LEAD_SHARES, leadSize, type LeadSize, type LeadUse } from './leadSize.ts';
 import type { MaterialUse, ShopMaterial } from './materials.ts';
 import { withWaste } from './nesting.ts';
-import { classTemperatureC, sayClass, systemClass, type SystemClass } from './thermalClass.ts';
+import { classTemperatureC, sayClass, systemClass, type SystemClass, type SystemMember } from './thermalClass.ts';
 
 /** What a bill takes from the shop. */
 export interface BillShop {
@@ -34,20 +34,24 @@ export interface BillShop {
 /** Class of the enamel of one wire, °C. */
 export type EnamelClass = (bareM: number, grade: 1 | 2, material: 'copper' | 'aluminium') => number | undefined;
 
-export interface PlanBill {
-  input: BillInput;
-  figures: BillFigures;
+/** A bill as the store and its lists take it, of whatever is wound. */
+export interface StockBill {
   lines: BillLine[];
   system: SystemClass;
   wantedClassC: number | undefined;
   warnings: string[];
   lead: LeadSize | undefined;
 }
+/** Of round wire: with what was counted and measured for it. */
+export interface PlanBill extends StockBill {
+  input: BillInput;
+  figures: BillFigures;
+}
 
 export type PlanBillResult =
   { bill: PlanBill; problems: [] } | { bill?: undefined; problems: { field: string; message: string }[] };
 
-function leadUse(record: WindingRecord): LeadUse {
+export function leadUse(record: Pick<WindingRecord, 'connection' | 'leads'>): LeadUse {
   const wye = record.connection !== 'delta';
   switch (record.leads) {
     case '6':
@@ -179,7 +183,7 @@ export function billOfRecord(
   const chosen = (use: MaterialUse): ShopMaterial | undefined => {
     const name = v[FIELD_OF_USE[use]] as string | undefined;
     const able = materials.filter((m) => m.use.includes(use));
-    return name ? able.find((m) => m.name === name) : usual(able, classTemperatureC(nameplate.insulationClass));
+    return name ? able.find((m) => m.name === name) : usualMaterial(able, classTemperatureC(nameplate.insulationClass));
   };
   const warnings: string[] = [];
   const lines: BillLine[] = [];
@@ -321,21 +325,7 @@ export function billOfRecord(
     ].map((l) => ({ name: l.material, classC: l.classC })),
     { name: varnish?.name ?? 'varnish', classC: varnish?.classC ?? undefined },
   ];
-  const testedC = v['testedClass'] as number | undefined;
-  const certificate = (v['certificate'] as string | undefined) ?? '';
-  const system = systemClass(members, testedC === undefined ? undefined : { classC: testedC, certificate });
-  const byTest = testedC !== undefined && certificate !== '';
-  if (testedC !== undefined && certificate === '')
-    warnings.push('A tested system counts by its certificate: name it, or the class stays that of the weakest member.');
-  const wanted = classTemperatureC(nameplate.insulationClass);
-  const known =
-    system.classC ?? Math.min(...members.flatMap((m) => (m.classC === undefined ? [] : [m.classC])), Infinity);
-  if (wanted !== undefined && known < wanted)
-    warnings.push(
-      `The system is class ${sayClass(known)} ${byTest ? `by certificate ${certificate}` : `by its weakest member (${system.weakest.join(', ')})`}; the nameplate asks for ${sayClass(wanted)}.`,
-    );
-  if (system.unstated.length > 0 && !byTest)
-    warnings.push(`Class of the system not verified: no class stated for ${system.unstated.join(', ')}.`);
+  const { system, wanted } = judgedClass(members, nameplate, v, warnings);
   for (const use of ['slot liner', 'phase paper', 'wedge', 'group sleeving', 'lead cable'] as const)
     if (!chosen(use)) warnings.push(`No shop material is chosen for: ${use}.`);
   if (chosen('lead cable') && system.classC !== undefined && (chosen('lead cable')?.classC ?? 0) < system.classC)
@@ -352,6 +342,31 @@ export function billOfRecord(
     },
     problems: [],
   };
+}
+
+/** Class of a system against the nameplate's, by its weakest member or its certificate, with what is to be said of it. */
+export function judgedClass(
+  members: readonly SystemMember[],
+  nameplate: Nameplate,
+  v: Readonly<Record<string, number | string | undefined>>,
+  warnings: string[],
+): { system: SystemClass; wanted: number | undefined } {
+  const testedC = v['testedClass'] as number | undefined;
+  const certificate = (v['certificate'] as string | undefined) ?? '';
+  const system = systemClass(members, testedC === undefined ? undefined : { classC: testedC, certificate });
+  const byTest = testedC !== undefined && certificate !== '';
+  if (testedC !== undefined && certificate === '')
+    warnings.push('A tested system counts by its certificate: name it, or the class stays that of the weakest member.');
+  const wanted = classTemperatureC(nameplate.insulationClass);
+  const known =
+    system.classC ?? Math.min(...members.flatMap((m) => (m.classC === undefined ? [] : [m.classC])), Infinity);
+  if (wanted !== undefined && known < wanted)
+    warnings.push(
+      `The system is class ${sayClass(known)} ${byTest ? `by certificate ${certificate}` : `by its weakest member (${system.weakest.join(', ')})`}; the nameplate asks for ${sayClass(wanted)}.`,
+    );
+  if (system.unstated.length > 0 && !byTest)
+    warnings.push(`Class of the system not verified: no class stated for ${system.unstated.join(', ')}.`);
+  return { system, wanted };
 }
 
 const firstSlot = (layout: Layout, coils: readonly number[]): number => layout.coils[(coils[0] ?? 1) - 1]?.goSlot ?? 0;
@@ -375,7 +390,7 @@ function slotWidths(
 }
 
 /** The material taken when nobody chose: the lowest class that reaches the nameplate's, else the highest. */
-function usual(able: readonly ShopMaterial[], wantedC: number | undefined): ShopMaterial | undefined {
+export function usualMaterial(able: readonly ShopMaterial[], wantedC: number | undefined): ShopMaterial | undefined {
   const sorted = [...able].sort((a, b) => (a.classC ?? 0) - (b.classC ?? 0));
   return sorted.find((m) => (m.classC ?? 0) >= (wantedC ?? 155)) ?? sorted[sorted.length - 1];
 }

@@ -1,15 +1,16 @@
 import {
   BILL_FIELDS,
+  billFieldsOfKind,
   billFieldOf,
-  billOfRecord,
+  stockBillOfRecord,
   formatNumber,
   formatQuantity,
-  MATERIAL_USES,
   nestingDrawing,
   sayAmount,
   sayClass,
   type BillLine,
-  type PlanBill,
+  type StockBill,
+  usesOfKind,
   type WindingPart,
 } from '@norther/core';
 import { enamelClassOf, type JobDetail, type MaterialSheet, recordedParts, windingOfPart } from '@norther/contracts';
@@ -53,8 +54,11 @@ export function MaterialView({ job }: { job: JobDetail }) {
   );
 }
 
-const GEOMETRY = BILL_FIELDS.filter((f) => !f.label.startsWith('Material:') && !/waste|spool|Waste/.test(f.label));
-const STORE = BILL_FIELDS.filter((f) => /waste|spool/i.test(f.label));
+/** What may be altered, beside the materials: sizes first, then waste and spools. */
+const alterable = (kind: string) =>
+  billFieldsOfKind(kind)
+    .filter((f) => !f.label.startsWith('Material:'))
+    .sort((a, b) => Number(/waste|spool/i.test(a.label)) - Number(/waste|spool/i.test(b.label)));
 
 function Bill({ job, part, sheet }: { job: JobDetail; part: WindingPart; sheet: MaterialSheet }) {
   const settings = useSettings();
@@ -75,7 +79,7 @@ function Bill({ job, part, sheet }: { job: JobDetail; part: WindingPart; sheet: 
   const materials = useMemo(() => settings?.materials ?? [], [settings]);
   const made = useMemo(
     () =>
-      billOfRecord(record, nameplate, readable, {
+      stockBillOfRecord(record, nameplate, readable, {
         materials,
         defaults,
         limits: settings?.limits,
@@ -182,7 +186,7 @@ function Bill({ job, part, sheet }: { job: JobDetail; part: WindingPart; sheet: 
             <DraftNote form={form} />
           </div>
           <div className="grid grid-cols-1 sm:grid-cols-2 gap-x-3">
-            {MATERIAL_USES.map((use) => {
+            {usesOfKind(record.kind).map((use) => {
               const name = billFieldOf(use);
               const able = materials.filter((m) => m.use.includes(use));
               return (
@@ -202,10 +206,7 @@ function Bill({ job, part, sheet }: { job: JobDetail; part: WindingPart; sheet: 
                 </label>
               );
             })}
-            {GEOMETRY.map((spec) => (
-              <Field key={spec.name} form={form} spec={spec} />
-            ))}
-            {STORE.map((spec) => (
+            {alterable(record.kind).map((spec) => (
               <Field key={spec.name} form={form} spec={spec} />
             ))}
           </div>
@@ -226,7 +227,7 @@ function Bill({ job, part, sheet }: { job: JobDetail; part: WindingPart; sheet: 
   );
 }
 
-function ClassLine({ bill }: { bill: PlanBill }) {
+function ClassLine({ bill }: { bill: StockBill }) {
   const { system, wantedClassC } = bill;
   return (
     <div>
@@ -251,7 +252,7 @@ function BillTable({
   shown,
   onShow,
 }: {
-  bill: PlanBill;
+  bill: StockBill;
   sheet: MaterialSheet;
   shown: string;
   onShow: (use: string) => void;
