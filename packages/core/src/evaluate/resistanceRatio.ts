@@ -1,4 +1,5 @@
 import { limit, type ShopLimits } from '../limits/limits.ts';
+import { notAbove } from '../verdict.ts';
 import { leadToLeadOhm } from '../winding/copper.ts';
 
 /** What was read: pairs of line leads, or the two ends of each phase on six open leads. */
@@ -53,6 +54,10 @@ const ROWS: readonly Row[] = [
   { ratio: 2, reading: PHASE, name: read('pairs of line leads (T1–T2 of a wye) typed as phases') },
 ];
 
+/** Whether a figure lies within a share of another, the border included. */
+export const isNear = (value: number, of: number, share: number): boolean =>
+  notAbove(value, of * (1 + share)) && notAbove(of * (1 - share), value);
+
 /** The name of a ratio measured/planned, or nothing where it says nothing. Source: derived; nearness common practice. */
 export function nameRatio(
   ratio: number,
@@ -63,7 +68,7 @@ export function nameRatio(
     (row) =>
       (row.reading ?? how.reading) === how.reading &&
       (row.connection ?? how.connection) === how.connection &&
-      Math.abs(ratio / row.ratio - 1) <= near,
+      isNear(ratio, row.ratio, near),
   )?.name;
 }
 
@@ -72,7 +77,7 @@ export function namePattern(readings: readonly [number, number, number], limits?
   const near = limit('resistance.ratioNearPercent', limits) / 100;
   const smallest = Math.min(...readings);
   const [a = 0, b = 0] = readings.map((r) => r / smallest).sort((x, y) => y - x);
-  const like = (x: number, y: number) => Math.abs(a / x - 1) <= near && Math.abs(b / y - 1) <= near;
+  const like = (x: number, y: number) => isNear(a, x, near) && isNear(b, y, near);
   if (like(1.5, 1.5)) return 'Two readings half as large again as the third: in a wye of two circuits one is open.';
   if (like(2, 1)) return 'One reading twice the two others: a delta with one phase open.';
   return undefined;

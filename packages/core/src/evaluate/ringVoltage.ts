@@ -7,6 +7,7 @@ import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { judgedTogether, judgeUpTo, notAbove, notBelow, outOfCalibration, type Judged } from '../verdict.ts';
 import { windingRotorVoltage } from '../winding/parts.ts';
 import { ratingOf } from '../winding/recordLayout.ts';
+import { isNear } from './resistanceRatio.ts';
 import { num, type JudgingContext, type TestKind } from './testKind.ts';
 import { unbalancePercent } from './windingResistance.ts';
 
@@ -25,7 +26,7 @@ export function ringPattern(kl: number, lm: number, mk: number, limits?: ShopLim
     return `Two pairs dead: the phase of ring ${ring} is open.`;
   }
   const [a, b, c] = [kl, lm, mk].map((u) => u / largest) as [number, number, number];
-  const low = (u: number) => Math.abs(u * Math.sqrt(3) - 1) <= near;
+  const low = (u: number) => isNear(u, 1 / Math.sqrt(3), near);
   const ring = low(a) && low(c) ? 'K' : low(a) && low(b) ? 'L' : low(b) && low(c) ? 'M' : undefined;
   return ring === undefined ? undefined : `Two pairs at 0.577 of the third: the rotor phase at ring ${ring} is turned.`;
 }

@@ -90,6 +90,8 @@ describe('ratios that name a mix-up', () => {
   });
   it.each([0.25, 1 / 3, 0.5, 3, 4, 1.5])('near %d ends at 4 %%', (ratio) => {
     const connection = ratio === 3 || ratio === 1.5 ? 'delta' : 'wye';
+    expect(name(ratio * 1.04, LINE, connection)).not.toBe('');
+    expect(name(ratio * 0.96, LINE, connection)).not.toBe('');
     expect(name(ratio * 1.0399, LINE, connection)).not.toBe('');
     expect(name(ratio * 0.9601, LINE, connection)).not.toBe('');
     expect(name(ratio * 1.0401, LINE, connection)).toBe('');
@@ -105,7 +107,11 @@ describe('ratios that name a mix-up', () => {
     expect(namePattern([1, 1.5, 1.5])).toMatch(/two circuits one is open/);
     expect(namePattern([3, 1.5, 1.5])).toMatch(/delta with one phase open/);
     expect(namePattern([1.2, 1, 1])).toBeUndefined();
+    expect(namePattern([1.56, 1.44, 1])).toMatch(/two circuits/);
+    expect(namePattern([2.08, 1.04, 1])).toMatch(/delta with one phase open/);
+    expect(namePattern([2.08, 1.041, 1])).toBeUndefined();
     expect(namePattern([1.561, 1.5, 1])).toBeUndefined();
+    expect(namePattern([1.5, 1.439, 1])).toBeUndefined();
     const wye = read({ abOhm: 3, bcOhm: 2, caOhm: 3, connection: 'wye', planned20Ohm: 2 });
     expect(wye.verdict).toBe('fail');
     expect(wye.reason).toMatch(/two circuits one is open/);

@@ -56,7 +56,7 @@ describe('winding resistance: each rule just inside, at and just outside', () =>
     [{ caOhm: undefined }, 'cannot judge', /^All three/],
     [{ abOhm: 0 }, 'cannot judge', /^Every reading must be above zero/],
     [{ bcOhm: 0 }, 'cannot judge', /^Every reading must be above zero/],
-    [{ caOhm: -1 }, 'cannot judge', /^Every reading must be above zero/],
+    [{ caOhm: 0 }, 'cannot judge', /^Every reading must be above zero/],
     [{ windingC: undefined }, 'cannot judge', /^The winding temperature is needed/],
     [{ throughBrushes: true }, 'cannot judge', /^Brushes and their contact/],
     [{ reading: 'phase by phase' }, 'cannot judge', /^Phase by phase, say first/],
@@ -83,6 +83,8 @@ describe('winding resistance: each rule just inside, at and just outside', () =>
     [1.04, { limits: { 'resistance.planFailPercent': 3.5 } }, 'fail', /above 3\.5 %/],
     // one strand of four: 4/3 of the resistance, ± 4 %
     [4 / 3, { strandsInHand: 4 }, 'fail', /One of 4 strands missing or broken\?/],
+    [(4 / 3) * 1.04, { strandsInHand: 4 }, 'fail', /One of 4 strands/],
+    [(4 / 3) * 0.96, { strandsInHand: 4 }, 'fail', /One of 4 strands/],
     [(4 / 3) * 1.039, { strandsInHand: 4 }, 'fail', /One of 4 strands/],
     [(4 / 3) * 1.041, { strandsInHand: 4 }, 'fail', /above 5 % \(common practice\)\. Unbalance/],
     [(4 / 3) * 0.961, { strandsInHand: 4 }, 'fail', /One of 4 strands/],

@@ -10,7 +10,7 @@ import type { Calculation } from '../calculation.ts';
 import { isFormWound } from '../winding/record.ts';
 import { runningConnection } from '../winding/recordLayout.ts';
 import { celsius, choice, need, orOpen, quantity, text } from '../process/fieldKinds.ts';
-import { expectedReading, namePattern, nameRatio, READING_KINDS, type ReadingKind } from './resistanceRatio.ts';
+import { expectedReading, isNear, namePattern, nameRatio, READING_KINDS, type ReadingKind } from './resistanceRatio.ts';
 import { EARTH, num, type JudgingContext, type Readings, type TestKind } from './testKind.ts';
 
 /** Largest deviation from the mean, per cent of the mean. (max − min)/mean is a different number and never used. */
@@ -273,8 +273,7 @@ export function againstPlan(x: {
   const [shown, bound] = formatAgainst(x.off, notAbove(x.off, p) ? p : f);
   const strands = x.strandsInHand ?? 1;
   const missing =
-    strands > 1 &&
-    Math.abs(x.ratio / (strands / (strands - 1)) - 1) <= limit('resistance.ratioNearPercent', x.limits) / 100
+    strands > 1 && isNear(x.ratio, strands / (strands - 1), limit('resistance.ratioNearPercent', x.limits) / 100)
       ? ` One of ${strands} strands missing or broken?`
       : '';
   return {

@@ -22,6 +22,7 @@ const OF_STRIP: readonly MaterialUse[] = ['turn tape', 'ground-wall tape', 'slot
 /** What only coils of round wire take. */
 const OF_WIRE: readonly MaterialUse[] = [
   'slot liner',
+  'separator',
   'phase paper',
   'group sleeving',
   'joint sleeving',
