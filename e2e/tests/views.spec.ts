@@ -105,7 +105,15 @@ for (const [which, views] of [
         await page.setViewportSize(size);
         await fits(page);
       }
-      if (BENCH.includes(path)) expect(await found(page, 'light', `${path} at 390`)).toEqual([]);
+      if (BENCH.includes(path)) {
+        expect(await found(page, 'light', `${path} at 390`)).toEqual([]);
+        await page.evaluate(() => (document.documentElement.dataset['theme'] = 'dark'));
+        for (const size of [...NARROW].reverse()) {
+          await page.setViewportSize(size);
+          expect(await found(page, 'dark', `${path} at ${size.width}`)).toEqual([]);
+        }
+        await page.evaluate(() => (document.documentElement.dataset['theme'] = 'light'));
+      }
       await page.setViewportSize(WIDE);
       if (!DARK.includes(path)) continue;
       await page.evaluate(() => (document.documentElement.dataset['theme'] = 'dark'));

@@ -169,7 +169,7 @@ function TickOff({
   const next = list.find((j) => !sheet.ticks[j.key]);
   const warning = jointClassWarning(kind, job.nameplate['insulationClass'] as string | undefined);
   return (
-    <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)] gap-6">
+    <div className="grid grid-cols-1 md:grid-cols-[minmax(0,0.75fr)_minmax(0,1fr)] lg:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)] gap-4 lg:gap-6">
       <section aria-label="Joints to make">
         <div className="flex flex-wrap gap-4 items-center mb-2">
           <p className="font-semibold" aria-live="polite">
@@ -269,7 +269,7 @@ function Row({
       </button>
       <span className="flex-1 min-w-0">
         <span className="block text-[1.125rem] font-semibold">{said}</span>
-        <span className="block text-small text-soft truncate">
+        <span className="block text-small text-soft">
           {tick
             ? `${tick.kind}, ${tick.by}, ${time(tick.at)}${tick.checkedBy ? `; looked at by ${tick.checkedBy}` : ''}`
             : joint.what === 'jumper'
