@@ -37,5 +37,5 @@ export const FOLDERS = {
       (name) => `${core}/winding/${name}.test.ts`,
     ),
   },
-  redesign: some('redesign', ['judge']),
+  redesign: { ...some('redesign', ['judge']), tests: [`${core}/redesign/judge.test.ts`] },
 };
