@@ -116,7 +116,14 @@ describe('step wave', () => {
         const { sigma } = differentialLeakage(layout);
         expect(1 + sigma).toBeGreaterThan(size * (1 - 1e-9));
         expect(size / (1 + sigma)).toBeGreaterThan(0.97);
-        expect(square).toBeGreaterThan(0);
+        // of the two instants together each order gives the square of its own size: so much over the working wave's
+        const p = poles / 2;
+        const [re, im] = [Math.cos, Math.sin].map((f) =>
+          (steps[0] ?? []).reduce((sum, w, i) => sum + w * f((2 * Math.PI * p * i) / slots), 0),
+        ) as [number, number];
+        const working =
+          ((2 * Math.hypot(re, im)) / slots) * (Math.sin((Math.PI * p) / slots) / ((Math.PI * p) / slots));
+        expect(square / (working ** 2 * (1 + sigma))).toBeCloseTo(1, 9);
       }),
       { numRuns: draws(60) },
     );
