@@ -27,7 +27,7 @@ export const FOLDERS = {
   ),
   checks: {
     ...some('winding', ['checks', '*Checks']),
-    tests: ['*Checks', 'record', 'recordKinds', 'endTurn', 'formCoil', 'coilList', 'mixedLayers'].map(
+    tests: ['*Checks', 'endTurn', 'formCoil', 'coilList', 'mixedLayers'].map(
       (name) => `${core}/winding/${name}.test.ts`,
     ),
   },

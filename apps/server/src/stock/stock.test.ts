@@ -268,3 +268,32 @@ describe('a changed rewind', () => {
     expect((await admin('PUT', 'shop', { version: shop.version + 1, settings: twice })).body.field).toBe('materials');
   });
 });
+
+describe('coils of strip', () => {
+  it('their lists name strip, tapes and pieces; what the store has of them is promised', async () => {
+    const number = demo(22);
+    expect((await winder('GET', `jobs/${number}/material/stator`)).body.why).toMatch(/not released as a plan/);
+    await released(number);
+    const tape = await foreman('POST', 'stock', {
+      lot: 'GT-1',
+      what: { kind: 'material', name: 'Mica tape on glass 0.13 × 25' },
+      unit: 'm',
+      quantity: 6000,
+    });
+    expect(tape.body.detail ?? '').toBe('');
+    const { body: sheet } = await winder('GET', `jobs/${number}/material/stator`);
+    const made = await foreman('POST', `jobs/${number}/material/stator/lists`, { version: sheet.version });
+    expect(made.body.detail ?? '').toBe('');
+    const { bill, lines } = made.body.lists;
+    expect(bill.lines.map((l: { use: string }) => l.use)).toEqual(
+      expect.arrayContaining(['strip', 'turn tape', 'ground-wall tape', 'slot strip', 'wedge', 'lead cable']),
+    );
+    const at = bill.lines.findIndex((l: { use: string }) => l.use === 'ground-wall tape');
+    expect(lines[at]).toMatchObject({ short: 0, picks: [{ lot: 'GT-1', quantity: bill.lines[at].quantity }] });
+    expect((await lot('GT-1')).free).toBeCloseTo(6000 - bill.lines[at].quantity, 6);
+    for (const file of ['cutting.pdf', 'picking.pdf', 'bill.csv', 'bill.json']) {
+      const got = await winder('GET', `jobs/${number}/material/stator/${file}`);
+      expect([file, got.status]).toEqual([file, 200]);
+    }
+  });
+});
