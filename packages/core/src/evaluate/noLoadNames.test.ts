@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { worked } from '../../../../scripts/testing/worked.ts';
 import { carterFactor, ironFactor, magnetizingCurrent } from '../machine/noLoadCurrent.ts';
-import { noLoadNames } from './noLoadNames.ts';
+import { noLoadNames, sayNoLoadNames } from './noLoadNames.ts';
 import { noLoadRun } from './noLoadRun.ts';
 
 /** The worked machine M1 of the winding reference, section 7. */
@@ -61,6 +61,16 @@ describe('a no-load current far off is named (tests reference 7.3)', () => {
     [3.501, [parallel, delta]],
   ])('ratio %d: %j', (ratio, names) => expect(noLoadNames(ratio)).toEqual(names));
 
+  it('from 2.5 times on: stop', () => {
+    expect(sayNoLoadNames(2.5, 'as found')).toMatch(
+      /^ Delta instead of star \(likely\), or parallel.*Stop; do not repeat/,
+    );
+    expect(sayNoLoadNames(2.499, 'as found')).toBe(
+      ' High: too few turns, wrong connection, overvoltage or a large gap.',
+    );
+    expect(sayNoLoadNames(0.4, 'this winding and its gap')).toMatch(/^ Star instead of delta\. The line resistance/);
+    expect(sayNoLoadNames(0.9, 'as found')).toMatch(/^ Low:/);
+  });
   const run = (amps: number, more: object = {}) =>
     worked(noLoadRun, {
       voltsV: [400, 400, 400],

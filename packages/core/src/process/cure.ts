@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { defineCalculation, refuse } from '../calculation.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
-import type { Verdict } from '../verdict.ts';
+import { notAbove, type Verdict } from '../verdict.ts';
 import { largestOf } from '../quantity/extent.ts';
 import { defaultMaxGapMin, MOST_ROWS, pointsOf, rampRates, stuckChannel, timeAbove, type Trace } from './trace.ts';
 
@@ -257,7 +257,7 @@ export const processCure = defineCalculation({
       processVerdict = 'undetermined';
       reason = `Channel ${judged.find((x) => x.stuck === 'confirmed')?.name} stood still while others moved: the sensor is not believed.`;
     } else if (enough) {
-      if (largest > input.overBakeDegree) {
+      if (!notAbove(largest, input.overBakeDegree)) {
         processVerdict = 'over_baked';
         reason = `The warmest part had ${say(largest)} times its rated cure, above ${input.overBakeDegree} times (common practice).`;
       } else {
