@@ -11,7 +11,9 @@ function mayNotImport(files, patterns, why) {
 }
 
 export default tseslint.config(
-  { ignores: ['**/dist/**', '**/node_modules/**', 'data/**', '.mutation/**', 'test-results/**', 'playwright-report/**'] },
+  {
+    ignores: ['**/dist/**', '**/node_modules/**', 'data/**', '.mutation/**', 'test-results/**', 'playwright-report/**'],
+  },
   js.configs.recommended,
   ...tseslint.configs.strict,
   {

@@ -103,6 +103,7 @@ export * from './network/network.ts';
 export * from './network/check.ts';
 export * from './network/linkCheck.ts';
 export * from './network/explain.ts';
+export type { Mistake } from './network/mistakes.ts';
 export * from './winding/say.ts';
 export * from './redesign/substitute.ts';
 export * from './redesign/wish.ts';

@@ -1,7 +1,7 @@
 import type { Connection } from '../winding/connection.ts';
 import type { Coil, Layout } from '../winding/layoutTypes.ts';
-import type { Mistake } from './explain.ts';
 import { jointsOf } from './joints.ts';
+import type { Mistake } from './mistakes.ts';
 import { LEAKAGE_SHARE, leadPairs, networkOf, windingFunctions, type Network } from './network.ts';
 import { solve } from './solve.ts';
 

@@ -4,27 +4,8 @@ import { connect, connectionChoiceSchema, type Connection } from '../winding/con
 import { layoutInputSchema, type Layout } from '../winding/layoutTypes.ts';
 import { layoutOf } from '../winding/layout.ts';
 import { looksOf, type Look } from './dictionary.ts';
-import { jointsOf, type Joint } from './joints.ts';
-import { bypassed, exchanged, openedCircuit, phaseReversed, reversed } from './mistakes.ts';
-
-export interface Mistake {
-  kind:
-    | 'reversed group'
-    | 'bypassed group'
-    | 'exchanged groups'
-    | 'open circuit'
-    | 'phase reversed'
-    | 'coil turned'
-    | 'coil left out'
-    | 'none';
-  groups: number[];
-  /** the coil, where it is one coil of a group */
-  coil?: number;
-  say: string;
-  joints: Joint[];
-  /** the winding as it would be, where the mistake lies inside a group and no joint shows it */
-  layout?: Layout;
-}
+import { jointsOf } from './joints.ts';
+import { bypassed, exchanged, openedCircuit, phaseReversed, reversed, type Mistake } from './mistakes.ts';
 
 /** Every single mistake of a connection (its joints are made when they are asked for) with three line leads: what hands get wrong. */
 export function singleMistakes(layout: Layout, connection: Connection): Mistake[] {

@@ -1,6 +1,26 @@
 import type { Connection } from '../winding/connection.ts';
-import type { Phase } from '../winding/layoutTypes.ts';
+import type { Layout, Phase } from '../winding/layoutTypes.ts';
 import type { Joint } from './joints.ts';
+
+/** One mistake hands make, and the joints as they would be then. */
+export interface Mistake {
+  kind:
+    | 'reversed group'
+    | 'bypassed group'
+    | 'exchanged groups'
+    | 'open circuit'
+    | 'phase reversed'
+    | 'coil turned'
+    | 'coil left out'
+    | 'none';
+  groups: number[];
+  /** the coil, where it is one coil of a group */
+  coil?: number;
+  say: string;
+  joints: Joint[];
+  /** the winding as it would be, where the mistake lies inside a group and no joint shows it */
+  layout?: Layout;
+}
 
 const swapEnds = (joints: readonly Joint[], from: Record<string, string>): Joint[] =>
   joints.map((j) => j.map((e) => from[e] ?? e));

@@ -119,7 +119,7 @@ describe('step wave', () => {
         // of the two instants together each order gives the square of its own size: so much over the working wave's
         const p = poles / 2;
         const [re, im] = [Math.cos, Math.sin].map((f) =>
-          (steps[0] ?? []).reduce((sum, w, i) => sum + w * f((2 * Math.PI * p * i) / slots), 0),
+          [...(steps[0] ?? [])].reduce((sum, w, i) => sum + w * f((2 * Math.PI * p * i) / slots), 0),
         ) as [number, number];
         const working =
           ((2 * Math.hypot(re, im)) / slots) * (Math.sin((Math.PI * p) / slots) / ((Math.PI * p) / slots));
