@@ -25,7 +25,7 @@ const rowOf = (length: number, f: (i: number) => number): Row => {
 };
 const dot = (a: Row, b: Row): number => {
   let sum = 0;
-  for (let i = 0; i < a.length; i++) sum += (a[i] ?? 0) * (b[i] ?? 0);
+  for (let i = 0; i < a.length; i++) sum += (a[i] as number) * (b[i] as number);
   return sum;
 };
 const times = (a: Matrix, b: Matrix): Float64Array[] => {
@@ -33,10 +33,10 @@ const times = (a: Matrix, b: Matrix): Float64Array[] => {
   return a.map((row) => {
     const out = new Float64Array(width);
     for (let k = 0; k < row.length; k++) {
-      const x = row[k] ?? 0;
-      const other = b[k];
-      if (x === 0 || !other) continue;
-      for (let j = 0; j < width; j++) out[j] = (out[j] ?? 0) + x * (other[j] ?? 0);
+      const x = row[k] as number;
+      if (x === 0) continue;
+      const other = b[k] as Row;
+      for (let j = 0; j < width; j++) out[j] = (out[j] as number) + x * (other[j] as number);
     }
     return out;
   });
@@ -68,8 +68,8 @@ function solvedOnce(
   branches.forEach(({ from, to }, i) => {
     const [plus, minus, y] = [B[from] as Row, B[to] as Row, admittance[i] as Row];
     for (let j = 0; j < branches.length; j++) {
-      plus[j] = (plus[j] ?? 0) + (y[j] ?? 0);
-      minus[j] = (minus[j] ?? 0) - (y[j] ?? 0);
+      plus[j] = (plus[j] as number) + (y[j] as number);
+      minus[j] = (minus[j] as number) - (y[j] as number);
     }
   });
   const G = B.map((row) => {
@@ -182,8 +182,11 @@ export function looksOf(layout: Layout, connection: Connection, mistakes: readon
   const R = solvedOnce(net, conductance, pairs);
   const I = solvedOnce(net, net.inverseInductance, pairs);
   const L = net.inductance.map((row) => Float64Array.from(row));
-  const H = times(I.answer, L);
-  const J = times(L, H);
+  // L and Q are symmetric: column j of Q L is row j of L Q
+  const LQ = times(L, I.answer);
+  const Q = (i: number, j: number): number => I.answer[i]?.[j] ?? 0;
+  const QL = (i: number, j: number): number => LQ[j]?.[i] ?? 0;
+  const LQLlessL = (i: number, j: number): number => dot(L[i] as Row, LQ[j] as Row) - (L[i]?.[j] ?? 0);
   const linked = I.flows.map((i) => L.map((row) => dot(row, i)));
   const index = new Map(net.branches.map((b, i) => [b.group, i]));
   const at = (group: number | undefined): number => index.get(group ?? -1) ?? -1;
@@ -192,17 +195,15 @@ export function looksOf(layout: Layout, connection: Connection, mistakes: readon
   const recounted = (groups: readonly number[], k: number): number[] => {
     const [g, ...others] = groups;
     if (g !== undefined && others.length === 0)
-      return changedByTwo(
-        I,
-        [I.answer[g]?.[g] ?? 0, (H[g]?.[g] ?? 0) - 1 / k, (J[g]?.[g] ?? 0) - (L[g]?.[g] ?? 0)],
-        (p) => [I.flows[p]?.[g] ?? 0, linked[p]?.[g] ?? 0],
-      );
-    const pick = (m: Matrix, i: number) => groups.map((j) => m[i]?.[j] ?? 0);
+      return changedByTwo(I, [Q(g, g), QL(g, g) - 1 / k, LQLlessL(g, g)], (p) => [
+        I.flows[p]?.[g] ?? 0,
+        linked[p]?.[g] ?? 0,
+      ]);
     const M = [
-      ...groups.map((g, n) => [...pick(I.answer, g), ...pick(H, g).map((x, m) => x - Number(m === n) / k)]),
+      ...groups.map((g, n) => [...groups.map((j) => Q(g, j)), ...groups.map((j, m) => QL(g, j) - Number(m === n) / k)]),
       ...groups.map((g, n) => [
-        ...groups.map((j, m) => (H[j]?.[g] ?? 0) - Number(m === n) / k),
-        ...groups.map((j) => (J[g]?.[j] ?? 0) - (L[g]?.[j] ?? 0)),
+        ...groups.map((j, m) => QL(j, g) - Number(m === n) / k),
+        ...groups.map((j) => LQLlessL(g, j)),
       ]),
     ];
     return changedBy(
@@ -217,8 +218,8 @@ export function looksOf(layout: Layout, connection: Connection, mistakes: readon
     return R.values.map((value, p) => left(value, (R.flows[p]?.[g] ?? 0) ** 2 / own));
   };
   const exchanged = (a: number, b: number): Pick<Look, 'resistance' | 'inductance'> => {
-    const u = (m: Matrix) => (m[a]?.[a] ?? 0) - (m[a]?.[b] ?? 0) - (m[b]?.[a] ?? 0) + (m[b]?.[b] ?? 0);
-    const inductance = changedByTwo(I, [u(I.answer), u(H) - 1, u(J) - u(L)], (p) => {
+    const u = (m: (i: number, j: number) => number) => m(a, a) - m(a, b) - m(b, a) + m(b, b);
+    const inductance = changedByTwo(I, [u(Q), u(QL) - 1, u(LQLlessL)], (p) => {
       const [i, flux] = [I.flows[p] as Row, linked[p] ?? []];
       return [(i[a] ?? 0) - (i[b] ?? 0), (flux[a] ?? 0) - (flux[b] ?? 0)];
     });
@@ -236,21 +237,47 @@ export function looksOf(layout: Layout, connection: Connection, mistakes: readon
   const byGroup = windingFunctions(layout);
   const functions = layout.groups.map((group) => byGroup.get(group.number) as Row);
   const S = layout.slots;
-  /** A coil of a group that counts (1 − k) times: w is half the change of the group's row of L. */
-  const coilRecounted = (g: number, { goSlot, returnSlot, turns }: Coil, k: number): number[] => {
+  interface Shared {
+    own: number;
+    /** what the coil shares with each group, what that drives, and what each pair's ampere links with it */
+    shares: Row;
+    driven: Row;
+    both: number;
+    linked: number[];
+  }
+  const sharedOf = ({ goSlot, returnSlot, turns }: Coil): Shared => {
     const spans = (returnSlot - goSlot + S) % S;
-    const own = turns * turns * (spans - (spans * spans) / S);
-    const w = rowOf(layout.groups.length, (h) => {
-      // the functions have no mean, so what the coil shares with one lies between its sides
+    // the functions have no mean, so what the coil shares with one lies between its sides
+    const shares = rowOf(layout.groups.length, (h) => {
       const f = functions[h] as Row;
-      let shared = 0;
-      for (let s = 0; s < spans; s++) shared += turns * (f[(goSlot - 1 + s) % S] ?? 0);
-      return (h === g ? ((1 + LEAKAGE_SHARE) * (k * k * own - 2 * k * shared)) / 2 : -k * shared) / S;
+      let sum = 0;
+      for (let s = 0; s < spans; s++) sum += f[(goSlot - 1 + s) % S] as number;
+      return (turns * sum) / S;
     });
-    const Qw = rowOf(w.length, (i) => dot(I.answer[i] as Row, w));
-    return changedByTwo(I, [I.answer[g]?.[g] ?? 0, (Qw[g] ?? 0) + 1, dot(w, Qw)], (p) => {
-      const i = I.flows[p] as Row;
-      return [i[g] ?? 0, dot(w, i)];
+    const driven = rowOf(shares.length, (i) => dot(I.answer[i] as Row, shares));
+    return {
+      own: (turns * turns * (spans - (spans * spans) / S)) / S,
+      shares,
+      driven,
+      both: dot(shares, driven),
+      linked: I.flows.map((i) => dot(shares, i)),
+    };
+  };
+  // turned and left out, a coil shares the same
+  const sharedBy = new Map<Coil, Shared>();
+  /** A coil of a group that counts (1 − k) times: w = −k · shares + `more` in the group's own place is half the change of its row of L. */
+  const coilRecounted = (g: number, coil: Coil, k: number): number[] => {
+    let shared = sharedBy.get(coil);
+    if (!shared) sharedBy.set(coil, (shared = sharedOf(coil)));
+    const { own, shares, driven, both, linked } = shared;
+    const self = shares[g] ?? 0;
+    const more = ((1 + LEAKAGE_SHARE) * (k * k * own - 2 * k * self)) / 2 + k * self;
+    const Qgg = Q(g, g);
+    const drivenHere = driven[g] ?? 0;
+    const square = k * k * both - 2 * k * more * drivenHere + more * more * Qgg;
+    return changedByTwo(I, [Qgg, more * Qgg - k * drivenHere + 1, square], (p) => {
+      const i = I.flows[p]?.[g] ?? 0;
+      return [i, more * i - k * (linked[p] ?? 0)];
     });
   };
 
