@@ -178,5 +178,8 @@ test('a first visit is light on the wire: scripts under 250 kB, all of it with f
   expect(bytes.scripts).toBeGreaterThan(50_000);
   expect(bytes.scripts).toBeLessThan(250_000);
   expect(bytes.all).toBeLessThan(300_000);
+  // what is served was built for use, whoever built it
+  const program = await page.locator('script[type="module"][src]').first().getAttribute('src');
+  expect(await (await page.request.get(url(program ?? ''))).text()).not.toContain('jsxDEV');
   await page.context().close();
 });

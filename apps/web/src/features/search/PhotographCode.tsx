@@ -33,8 +33,6 @@ export function PhotographCode({ onCode }: { onCode: (text: string) => Promise<b
       setProblem('This photograph could not be read. Take another, or type the number.');
     } finally {
       setReading(false);
-      // the same photograph may be chosen once more
-      if (file.current) file.current.value = '';
     }
   };
   return (
@@ -59,7 +57,10 @@ export function PhotographCode({ onCode }: { onCode: (text: string) => Promise<b
         className="hidden"
         onChange={(event) => {
           const [photograph] = event.target.files ?? [];
-          if (photograph) void read(photograph);
+          if (!photograph) return;
+          // at once, so that the same photograph may be chosen once more and none chosen meanwhile is thrown away
+          event.target.value = '';
+          void read(photograph);
         }}
       />
       {problem || reading ? (
