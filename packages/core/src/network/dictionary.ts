@@ -61,7 +61,7 @@ function solvedOnce(
   pairs: readonly (readonly [string, string])[],
 ): Solved {
   const branches = net.branches;
-  const admittance = of.map((row) => Float64Array.from(row));
+  const admittance = of.map((row) => new Float64Array(row));
   // B = A Y: what a voltage in a group drives into the nodes
   const nodes = net.meets.length;
   const B = Array.from({ length: nodes }, () => new Float64Array(branches.length));
@@ -83,18 +83,29 @@ function solvedOnce(
   const ends = pairs.map(([a, b]) => [net.nodeOf.get(a), net.nodeOf.get(b)] as const);
   const K = solve(
     G,
-    B.map((row, i) => [...row, ...ends.map(([p, q]) => (p === q ? 0 : Number(i === p) - Number(i === q)))]),
+    B.map((row, i) => {
+      const right = new Float64Array(branches.length + ends.length);
+      right.set(row);
+      ends.forEach(([p, q], k) => {
+        if (p !== q) right[branches.length + k] = Number(i === p) - Number(i === q);
+      });
+      return right;
+    }),
   );
   const across = branches.map(({ from, to }) => {
-    const [plus, minus] = [K[from] ?? [], K[to] ?? []];
-    return rowOf(plus.length, (j) => (plus[j] ?? 0) - (minus[j] ?? 0));
+    const across = new Float64Array(K[from] ?? []);
+    const minus = K[to] as number[];
+    for (let j = 0; j < across.length; j++) across[j] = (across[j] as number) - (minus[j] as number);
+    return across;
   });
   const driven = times(admittance, across);
   const n = branches.length;
   return {
     answer: admittance.map((row, i) => {
       const back = driven[i] as Row;
-      return rowOf(n, (j) => (row[j] ?? 0) - (back[j] ?? 0));
+      const answer = row.slice();
+      for (let j = 0; j < n; j++) answer[j] = (answer[j] as number) - (back[j] as number);
+      return answer;
     }),
     flows: pairs.map((_, k) => rowOf(n, (i) => driven[i]?.[n + k] ?? 0)),
     values: ends.map(([p, q], k) => (p === q ? 0 : (K[p ?? -1]?.[n + k] ?? 0) - (K[q ?? -1]?.[n + k] ?? 0))),
@@ -181,7 +192,7 @@ export function looksOf(layout: Layout, connection: Connection, mistakes: readon
   const conductance = ohm.map((r, i) => ohm.map((_, j) => (i === j ? 1 / Math.max(1e-9, r) : 0)));
   const R = solvedOnce(net, conductance, pairs);
   const I = solvedOnce(net, net.inverseInductance, pairs);
-  const L = net.inductance.map((row) => Float64Array.from(row));
+  const L = net.inductance.map((row) => new Float64Array(row));
   // L and Q are symmetric: column j of Q L is row j of L Q
   const LQ = times(L, I.answer);
   const Q = (i: number, j: number): number => I.answer[i]?.[j] ?? 0;

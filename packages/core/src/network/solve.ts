@@ -34,7 +34,10 @@ export function solve(a: readonly ArrayLike<number>[], b: readonly ArrayLike<num
     const at = where[col] ?? -1;
     if (at < 0) return new Array<number>(m).fill(0);
     const row = w[at] as Float64Array;
-    return Array.from({ length: m }, (_, j) => (row[n + j] ?? 0) / (row[col] ?? 1));
+    const pivot = row[col] as number;
+    const out = new Array<number>(m);
+    for (let j = 0; j < m; j++) out[j] = (row[n + j] as number) / pivot;
+    return out;
   });
 }
 
