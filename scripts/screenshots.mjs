@@ -34,7 +34,7 @@ const shoot = async (name, path, theme, heading) => {
   await page.goto(base + path);
   await page.getByRole('heading').first().waitFor();
   await page.waitForTimeout(1200);
-  await page.getByText(/^Searching:/).waitFor({ state: 'hidden', timeout: 120_000 });
+  await page.getByText(/^Searching/).waitFor({ state: 'hidden', timeout: 120_000 });
   if (heading)
     await page
       .getByRole('heading', { name: heading })
