@@ -33,7 +33,7 @@ export const FOLDERS = {
   },
   layout: {
     ...some('winding', ['layout', 'connection']),
-    tests: ['layout', 'connection', 'coilList', 'mixedLayers', 'barWave', 'toothPath'].map(
+    tests: ['layout', 'layoutCases', 'connection', 'coilList', 'mixedLayers', 'barWave', 'toothPath'].map(
       (name) => `${core}/winding/${name}.test.ts`,
     ),
   },
