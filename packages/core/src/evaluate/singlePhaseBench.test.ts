@@ -1,18 +1,8 @@
 import { describe, expect, it } from 'vitest';
+import { singlePhaseContext as context } from '../../../../scripts/testing/singlePhase.ts';
 import { worked } from '../../../../scripts/testing/worked.ts';
 import { capacitor, capacitorTest } from './capacitor.ts';
 import { singlePhaseResistance, singlePhaseResistanceTest, sortLeads } from './singlePhaseResistance.ts';
-
-const context = (more: object = {}) =>
-  ({
-    nameplate: { voltagesV: [230], currentsA: [6.2], outputW: 750, frequencyHz: 50, poles: 4, frame: '80' },
-    record: { kind: 'single-phase', auxKind: 'capacitor start and run', poles: 4, circuits: 2, capacitorF: 2e-5 },
-    figures: { phaseResistance20Ohm: 3, auxResistance20Ohm: 8, meanTurnFrom: 'geometry' },
-    newWinding: true,
-    machine: 'single-phase',
-    limits: {},
-    ...more,
-  }) as never;
 
 describe('main and auxiliary: each rule just inside, at and just outside', () => {
   const run = (more: object) => worked(singlePhaseResistance, { windingC: 20, ...more });

@@ -1,28 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import type { Nameplate } from '../machine/nameplate.ts';
-import { checkRecord, neededToVerify, windingChecks } from './checks.ts';
-import { windingRecordSchema, type WindingRecord } from './record.ts';
+import { LAP, lapRecord as record, saidOfRecord as said } from '../../../../scripts/testing/recordChecks.ts';
+import { neededToVerify, windingChecks } from './checks.ts';
 
-/** 36/4 double-layer lap, 12 groups of 3, wye of two circuits. */
-const LAP = {
-  slots: 36,
-  poles: 4,
-  layers: 'double',
-  form: 'lap',
-  spansSlots: [8],
-  turns: [20],
-  turnsSecondCount: [20],
-  strands: [{ count: 2, bareM: 0.001, label: '' }],
-  connection: 'wye',
-  circuits: 2,
-  leads: '3',
-} as const;
-const record = (more: object = {}): WindingRecord =>
-  windingRecordSchema.parse(Object.fromEntries(Object.entries({ ...LAP, ...more }).filter(([, v]) => v !== undefined)));
-const said = (name: string, more: object = {}, nameplate: Nameplate = {}, limits = {}) =>
-  checkRecord(record(more), nameplate, limits)
-    .filter((finding) => finding.check === name)
-    .map((finding) => `${finding.severity} ${finding.fields.join(',')}: ${finding.message}`);
 const CONCENTRIC = {
   slots: 24,
   poles: 4,

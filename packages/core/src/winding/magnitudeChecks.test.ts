@@ -1,26 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import type { Context } from './checkTypes.ts';
+import { checkAlone, type Parts } from '../../../../scripts/testing/recordChecks.ts';
 import { MAGNITUDE_CHECKS, usualAirGapM } from './magnitudeChecks.ts';
 
-type Parts = { record?: object; nameplate?: object; figures?: object; limits?: object };
-const context = (x: Parts): Context =>
-  ({
-    record: { kind: 'three-phase', ...x.record },
-    nameplate: { ...x.nameplate },
-    figures: { ...x.figures },
-    layout: undefined,
-    layoutProblem: undefined,
-    limits: x.limits ?? {},
-  }) as never;
-/** what a check says: severity, fields and sentence of each finding */
-const said = (name: string, x: Parts) =>
-  [MAGNITUDE_CHECKS[name]?.run(context(x)) ?? []]
-    .flat()
-    .map((finding) => `${finding.severity} ${finding.fields.join(',')}: ${finding.message}`);
-const severities = (name: string, x: Parts) =>
-  said(name, x)
-    .map((line) => line[0])
-    .join('');
+const { said, severities } = checkAlone(MAGNITUDE_CHECKS);
 
 describe('sizes: at each bound and just beyond it', () => {
   it.each([
