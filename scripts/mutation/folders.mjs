@@ -22,7 +22,18 @@ export const FOLDERS = {
   insulation: all('insulation'),
   network: some(
     'network',
-    ['check', 'explain', 'dictionary', 'findings', 'linkCheck', 'mistakes', 'naming', 'equality'],
+    [
+      'check',
+      'explain',
+      'dictionary',
+      'findings',
+      'linkCheck',
+      'mistakes',
+      'naming',
+      'equality',
+      'solve',
+      'solvedNetwork',
+    ],
     ['planted'],
   ),
   checks: {

@@ -22,7 +22,18 @@ import { insulationNesting, insulationSlotCell, insulationSystemClass } from './
 import { insulationLeadSize } from './insulation/leadSize.ts';
 import { machineFlux } from './machine/flux.ts';
 import { machinePoles } from './machine/nameplate.ts';
+import { processBondedWire } from './process/bondedWire.ts';
+import { processBurnOff } from './process/burnOff.ts';
+import { processCapacitance } from './process/capacitance.ts';
+import { processCoreLoss, processCoreSetUp } from './process/coreTest.ts';
 import { processCure } from './process/cure.ts';
+import { processDip } from './process/dip.ts';
+import { processInterlocks } from './process/interlocks.ts';
+import { processResinToHold } from './process/resinToHold.ts';
+import { processSensors } from './process/sensors.ts';
+import { processShelfTrend } from './process/shelfTrend.ts';
+import { processStrippedCopper } from './process/strippedCopper.ts';
+import { processTrickle } from './process/trickle.ts';
 import { processOvenLog } from './process/ovenLog.ts';
 import { processRoute } from './process/routeCalculation.ts';
 import { windingChecks } from './winding/checks.ts';
@@ -84,6 +95,18 @@ export const CATALOGUE: readonly Calculation[] = [
   windingChecks,
   processRoute,
   processOvenLog,
+  processBurnOff,
+  processStrippedCopper,
+  processCoreSetUp,
+  processCoreLoss,
+  processDip,
+  processTrickle,
+  processBondedWire,
+  processShelfTrend,
+  processResinToHold,
+  processCapacitance,
+  processInterlocks,
+  processSensors,
   processCure,
   balancePermissible,
   balanceOnePlane,

@@ -2,8 +2,9 @@ import type { Connection } from '../winding/connection.ts';
 import type { Coil, Layout } from '../winding/layoutTypes.ts';
 import { jointsOf } from './joints.ts';
 import type { Mistake } from './mistakes.ts';
-import { LEAKAGE_SHARE, leadPairs, networkOf, windingFunctions, type Network } from './network.ts';
+import { LEAKAGE_SHARE, leadPairs, networkOf, windingFunctions } from './network.ts';
 import { solve } from './solve.ts';
+import { dot, solvedByInductance, solvedByResistance, type Solved } from './solvedNetwork.ts';
 
 /** What three line leads show of a winding. */
 export interface Look {
@@ -13,104 +14,6 @@ export interface Look {
   inductance: number[];
   /** T1, T2, T3: magnetizing current at balanced voltage, in units of V/ωL */
   current: number[];
-}
-
-// one kind of row all through: mixed with plain arrays the inner loops are ten times as slow
-type Row = Float64Array;
-type Matrix = readonly Row[];
-const rowOf = (length: number, f: (i: number) => number): Row => {
-  const row = new Float64Array(length);
-  for (let i = 0; i < length; i++) row[i] = f(i);
-  return row;
-};
-const dot = (a: Row, b: Row): number => {
-  let sum = 0;
-  for (let i = 0; i < a.length; i++) sum += (a[i] as number) * (b[i] as number);
-  return sum;
-};
-const times = (a: Matrix, b: Matrix): Float64Array[] => {
-  const width = b[0]?.length ?? 0;
-  return a.map((row) => {
-    const out = new Float64Array(width);
-    for (let k = 0; k < row.length; k++) {
-      const x = row[k] as number;
-      if (x === 0) continue;
-      const other = b[k] as Row;
-      for (let j = 0; j < width; j++) out[j] = (out[j] as number) + x * (other[j] as number);
-    }
-    return out;
-  });
-};
-
-/**
- * The currents that a network answers with: `answer` Q takes a voltage in each group to the currents it drives, `flows` are the
- * currents of one ampere from lead to lead, `values` what the pairs read. Solved once; a change ΔZ = U S Uᵀ of the branch
- * matrix alters a reading by vᵀ (S⁻¹ + Uᵀ Q U)⁻¹ v with v = Uᵀ i (docs/derivations.md 26).
- */
-interface Solved {
-  answer: Row[];
-  flows: Row[];
-  values: number[];
-  /** the largest own answer of a group: what is nought beside it is nought */
-  scale: number;
-}
-
-function solvedOnce(
-  net: Network,
-  of: readonly (readonly number[])[],
-  pairs: readonly (readonly [string, string])[],
-): Solved {
-  const branches = net.branches;
-  const admittance = of.map((row) => new Float64Array(row));
-  // B = A Y: what a voltage in a group drives into the nodes
-  const nodes = net.meets.length;
-  const B = Array.from({ length: nodes }, () => new Float64Array(branches.length));
-  branches.forEach(({ from, to }, i) => {
-    const [plus, minus, y] = [B[from] as Row, B[to] as Row, admittance[i] as Row];
-    for (let j = 0; j < branches.length; j++) {
-      plus[j] = (plus[j] as number) + (y[j] as number);
-      minus[j] = (minus[j] as number) - (y[j] as number);
-    }
-  });
-  const G = B.map((row) => {
-    const out = new Array<number>(nodes).fill(0);
-    branches.forEach(({ from, to }, j) => {
-      out[from] = (out[from] ?? 0) + (row[j] ?? 0);
-      out[to] = (out[to] ?? 0) - (row[j] ?? 0);
-    });
-    return out;
-  });
-  const ends = pairs.map(([a, b]) => [net.nodeOf.get(a), net.nodeOf.get(b)] as const);
-  const K = solve(
-    G,
-    B.map((row, i) => {
-      const right = new Float64Array(branches.length + ends.length);
-      right.set(row);
-      ends.forEach(([p, q], k) => {
-        if (p !== q) right[branches.length + k] = Number(i === p) - Number(i === q);
-      });
-      return right;
-    }),
-  );
-  const across = branches.map(({ from, to }) => {
-    const across = new Float64Array(K[from] ?? []);
-    const minus = K[to] as number[];
-    for (let j = 0; j < across.length; j++) across[j] = (across[j] as number) - (minus[j] as number);
-    return across;
-  });
-  const driven = times(admittance, across);
-  const n = branches.length;
-  return {
-    answer: admittance.map((row, i) => {
-      const back = driven[i] as Row;
-      const answer = row.slice();
-      for (let j = 0; j < n; j++) answer[j] = (answer[j] as number) - (back[j] as number);
-      return answer;
-    }),
-    flows: pairs.map((_, k) => rowOf(n, (i) => driven[i]?.[n + k] ?? 0)),
-    values: ends.map(([p, q], k) => (p === q ? 0 : (K[p ?? -1]?.[n + k] ?? 0) - (K[q ?? -1]?.[n + k] ?? 0))),
-    scale: Math.max(...admittance.map((row, i) => row[i] ?? 0)),
-  };
 }
 
 /** What is left when a reading is taken to nothing is nothing: the pair is shorted. */
@@ -152,7 +55,7 @@ const changedByTwo = (
 
 /** Readings with no current in one group: infinite where nothing else could carry it. */
 const opened = (solved: Solved, g: number): number[] => {
-  const own = solved.answer[g]?.[g] ?? 0;
+  const own = solved.answer(g, g);
   return solved.values.map((value, k) => {
     const i = solved.flows[k]?.[g] ?? 0;
     if (Math.abs(own) > 1e-9 * solved.scale) return value + (i * i) / own;
@@ -188,17 +91,11 @@ export function looksOf(layout: Layout, connection: Connection, mistakes: readon
   const net = networkOf(layout, jointsOf(connection));
   const pairs = leadPairs(net);
   const ohm = net.branches.map((b) => b.ohm);
-  // groups with turns carry resistance; a network without any would have none to read
-  const conductance = ohm.map((r, i) => ohm.map((_, j) => (i === j ? 1 / Math.max(1e-9, r) : 0)));
-  const R = solvedOnce(net, conductance, pairs);
-  const I = solvedOnce(net, net.inverseInductance, pairs);
-  const L = net.inductance.map((row) => new Float64Array(row));
-  // L and Q are symmetric: column j of Q L is row j of L Q
-  const LQ = times(L, I.answer);
-  const Q = (i: number, j: number): number => I.answer[i]?.[j] ?? 0;
-  const QL = (i: number, j: number): number => LQ[j]?.[i] ?? 0;
-  const LQLlessL = (i: number, j: number): number => dot(L[i] as Row, LQ[j] as Row) - (L[i]?.[j] ?? 0);
-  const linked = I.flows.map((i) => L.map((row) => dot(row, i)));
+  const R = solvedByResistance(net, pairs);
+  const I = solvedByInductance(net, pairs);
+  const { linked, answer: Q } = I;
+  const QL = (i: number, j: number): number => I.driven(j, i);
+  const LQLlessL = (i: number, j: number): number => -I.across(i, j);
   const index = new Map(net.branches.map((b, i) => [b.group, i]));
   const at = (group: number | undefined): number => index.get(group ?? -1) ?? -1;
 
@@ -225,18 +122,18 @@ export function looksOf(layout: Layout, connection: Connection, mistakes: readon
   };
   /** Resistance of a group changed by `ohm`. */
   const resisting = (g: number, more: number): number[] => {
-    const own = 1 / more + (R.answer[g]?.[g] ?? 0);
+    const own = 1 / more + R.answer(g, g);
     return R.values.map((value, p) => left(value, (R.flows[p]?.[g] ?? 0) ** 2 / own));
   };
   const exchanged = (a: number, b: number): Pick<Look, 'resistance' | 'inductance'> => {
     const u = (m: (i: number, j: number) => number) => m(a, a) - m(a, b) - m(b, a) + m(b, b);
     const inductance = changedByTwo(I, [u(Q), u(QL) - 1, u(LQLlessL)], (p) => {
-      const [i, flux] = [I.flows[p] as Row, linked[p] ?? []];
+      const [i, flux] = [I.flows[p] ?? [], linked[p] ?? []];
       return [(i[a] ?? 0) - (i[b] ?? 0), (flux[a] ?? 0) - (flux[b] ?? 0)];
     });
     const more = (ohm[b] ?? 0) - (ohm[a] ?? 0);
     if (more === 0) return { resistance: R.values, inductance };
-    const q = (i: number, j: number) => R.answer[i]?.[j] ?? 0;
+    const q = R.answer;
     return {
       inductance,
       resistance: changedByTwo(R, [q(a, a) + 1 / more, q(a, b), q(b, b) - 1 / more], (p) => [
@@ -245,32 +142,35 @@ export function looksOf(layout: Layout, connection: Connection, mistakes: readon
       ]),
     };
   };
-  const byGroup = windingFunctions(layout);
-  const functions = layout.groups.map((group) => byGroup.get(group.number) as Row);
   const S = layout.slots;
+  const n = layout.groups.length;
+  // the functions have no mean: what a coil shares with one lies between its sides, the difference of two running sums
+  const functions = windingFunctions(layout);
+  const runs = layout.groups.map((group) => {
+    const run = new Float64Array(S + 1);
+    (functions.get(group.number) as Float64Array).forEach((x, s) => (run[s + 1] = (run[s] as number) + x / S));
+    return run;
+  });
   interface Shared {
     own: number;
-    /** what the coil shares with each group, what that drives, and what each pair's ampere links with it */
-    shares: Row;
-    driven: Row;
+    /** what the coil shares with its group, what that drives there and in all, and what each pair's ampere links with it */
+    self: number;
+    drivenHere: number;
     both: number;
     linked: number[];
   }
-  const sharedOf = ({ goSlot, returnSlot, turns }: Coil): Shared => {
+  const shares = new Float64Array(n);
+  const sharedOf = (g: number, { goSlot, returnSlot, turns }: Coil): Shared => {
     const spans = (returnSlot - goSlot + S) % S;
-    // the functions have no mean, so what the coil shares with one lies between its sides
-    const shares = rowOf(layout.groups.length, (h) => {
-      const f = functions[h] as Row;
-      let sum = 0;
-      for (let s = 0; s < spans; s++) sum += f[(goSlot - 1 + s) % S] as number;
-      return (turns * sum) / S;
-    });
-    const driven = rowOf(shares.length, (i) => dot(I.answer[i] as Row, shares));
+    for (let h = 0; h < n; h++) {
+      const run = runs[h] as Float64Array;
+      shares[h] = turns * ((run[returnSlot - 1] as number) - (run[goSlot - 1] as number));
+    }
     return {
       own: (turns * turns * (spans - (spans * spans) / S)) / S,
-      shares,
-      driven,
-      both: dot(shares, driven),
+      self: shares[g] ?? 0,
+      drivenHere: I.drivenAt(g, shares),
+      both: I.square(shares),
       linked: I.flows.map((i) => dot(shares, i)),
     };
   };
@@ -279,12 +179,10 @@ export function looksOf(layout: Layout, connection: Connection, mistakes: readon
   /** A coil of a group that counts (1 − k) times: w = −k · shares + `more` in the group's own place is half the change of its row of L. */
   const coilRecounted = (g: number, coil: Coil, k: number): number[] => {
     let shared = sharedBy.get(coil);
-    if (!shared) sharedBy.set(coil, (shared = sharedOf(coil)));
-    const { own, shares, driven, both, linked } = shared;
-    const self = shares[g] ?? 0;
+    if (!shared) sharedBy.set(coil, (shared = sharedOf(g, coil)));
+    const { own, self, drivenHere, both, linked } = shared;
     const more = ((1 + LEAKAGE_SHARE) * (k * k * own - 2 * k * self)) / 2 + k * self;
     const Qgg = Q(g, g);
-    const drivenHere = driven[g] ?? 0;
     const square = k * k * both - 2 * k * more * drivenHere + more * more * Qgg;
     return changedByTwo(I, [Qgg, more * Qgg - k * drivenHere + 1, square], (p) => {
       const i = I.flows[p]?.[g] ?? 0;

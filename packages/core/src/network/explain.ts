@@ -50,7 +50,9 @@ export function singleMistakes(layout: Layout, connection: Connection): Mistake[
       kind: 'phase reversed',
       groups: list.filter((g) => g.phase === phase).map((g) => g.number),
       say: `phase ${phase} reversed`,
-      joints: phaseReversed(joints, connection, phase),
+      get joints() {
+        return phaseReversed(joints, connection, phase);
+      },
     });
     connection.circuits
       .filter((c) => c.phase === phase)
@@ -59,7 +61,9 @@ export function singleMistakes(layout: Layout, connection: Connection): Mistake[
           kind: 'open circuit',
           groups: c.steps.map((s) => s.group),
           say: `circuit ${c.steps.map((s) => s.group).join('-')} of phase ${phase} open`,
-          joints: openedCircuit(joints, connection, phase, i + 1),
+          get joints() {
+            return openedCircuit(joints, connection, phase, i + 1);
+          },
         }),
       );
   }

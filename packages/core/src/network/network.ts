@@ -32,8 +32,12 @@ export interface Network {
   inverseInductance: number[][];
 }
 
-/** Tooth winding function of each group, mean removed: what one ampere from start to finish magnetizes. */
-export function windingFunctions(layout: Layout): Map<number, Float64Array> {
+const functionsBy = new WeakMap<Layout, ReadonlyMap<number, Float64Array>>();
+
+/** Tooth winding function of each group, mean removed: what one ampere from start to finish magnetizes; made once for a layout. */
+export function windingFunctions(layout: Layout): ReadonlyMap<number, Float64Array> {
+  const known = functionsBy.get(layout);
+  if (known) return known;
   const S = layout.slots;
   const out = new Map<number, Float64Array>();
   for (const group of layout.groups) {
@@ -57,6 +61,7 @@ export function windingFunctions(layout: Layout): Map<number, Float64Array> {
       f.map((x) => x - mean),
     );
   }
+  functionsBy.set(layout, out);
   return out;
 }
 

@@ -48,3 +48,35 @@ export function inverse(a: readonly (readonly number[])[]): number[][] {
     a.map((_, i) => a.map((__, j) => (i === j ? 1 : 0))),
   );
 }
+
+/**
+ * Generalized inverse of a symmetric matrix without negative eigenvalues, by sweeping its diagonal: rows and columns that say
+ * nothing more are 0, so a·x·a = a.
+ * @param a n × n, row after row; it is written over
+ */
+export function symmetricInverse(a: Float64Array, n: number): Float64Array {
+  const nothing = Float64Array.from({ length: n }, (_, k) => 1e-11 * (a[k * n + k] as number));
+  const said = new Uint8Array(n);
+  const column = new Float64Array(n);
+  for (let k = 0; k < n; k++) {
+    const d = a[k * n + k] as number;
+    if (!(d > (nothing[k] as number))) continue;
+    said[k] = 1;
+    // the lower half only
+    for (let i = 0; i < n; i++) column[i] = (i >= k ? a[i * n + k] : a[k * n + i]) as number;
+    for (let i = 0; i < n; i++) {
+      if (i === k) continue;
+      const x = (column[i] as number) / d;
+      if (x !== 0) for (let j = 0, at = i * n; j <= i; j++, at++) a[at] = (a[at] as number) - x * (column[j] as number);
+    }
+    for (let i = 0; i < n; i++) a[i >= k ? i * n + k : k * n + i] = (column[i] as number) / d;
+    a[k * n + k] = -1 / d;
+  }
+  for (let i = 0; i < n; i++)
+    for (let j = 0; j <= i; j++) {
+      const x = said[i] && said[j] ? -(a[i * n + j] as number) : 0;
+      a[i * n + j] = x;
+      a[j * n + i] = x;
+    }
+  return a;
+}

@@ -35,7 +35,7 @@ export const ROTOR_OPERATIONS = [
   {
     code: 'RBT',
     title: 'Rotor bar test',
-    what: 'Growler, single-phase current swing or bar current.',
+    what: 'By growler, swing of a single-phase current over one turn, or the current of each bar.',
     stage: 'Inspect',
     rail: 'rotor',
     fields: [
@@ -55,7 +55,7 @@ export const ROTOR_OPERATIONS = [
   {
     code: 'RJR',
     title: 'Journals and run-out',
-    what: 'Bearing seats, core, coupling end.',
+    what: 'Run-out of bearing seats, core and shaft end, on the bearing seats.',
     stage: 'Inspect',
     rail: 'rotor',
     fields: [
@@ -86,7 +86,7 @@ export const ROTOR_OPERATIONS = [
   {
     code: 'MRP',
     title: 'Machine repairs',
-    what: 'Seats, sleeves, housings, feet.',
+    what: 'Bring seats, sleeves, housings and feet back to size; measure before and after.',
     stage: 'Data',
     rail: 'rotor',
     fields: [

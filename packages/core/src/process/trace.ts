@@ -195,11 +195,15 @@ export function timeAbove(
   return { totalMin: total, longestMin: longest };
 }
 
-/** Largest rise and fall over windows of at least `windowMin`, K/min, both ≥ 0; windows holding a gap are left out. */
+/**
+ * Largest rise and fall over windows of at least `windowMin`, K/min, both ≥ 0; windows holding a gap are left out.
+ * @param coolingFromC falls count in windows that begin at this temperature or above
+ */
 export function rampRates(
   points: readonly { t: number; c: number }[],
   windowMin: number,
   maxGapMin: number,
+  coolingFromC = Number.NEGATIVE_INFINITY,
 ): { heatingKMin: number; coolingKMin: number } {
   let heating = 0;
   let cooling = 0;
@@ -219,7 +223,7 @@ export function rampRates(
     const b = points[j] as { t: number; c: number };
     const rate = (b.c - a.c) / (b.t - a.t);
     heating = Math.max(heating, rate);
-    cooling = Math.max(cooling, -rate);
+    if (a.c >= coolingFromC) cooling = Math.max(cooling, -rate);
   }
   return { heatingKMin: heating, coolingKMin: cooling };
 }

@@ -19,7 +19,7 @@ export const WIND_OPERATIONS = [
   {
     code: 'SLP',
     title: 'Slot paint',
-    what: 'Optional.',
+    what: 'A coat of insulating paint in the slots, where the shop does it; dry before the cells go in.',
     stage: 'Wind',
     rail: 'stator',
     fields: [text('lot', 'Class and lot'), yes('dry', 'Dry, gauge still passes', need)],
@@ -33,7 +33,7 @@ export const WIND_OPERATIONS = [
   {
     code: 'LIN',
     title: 'Slot cells',
-    what: 'The only protection to ground.',
+    what: 'Cut, folded and set in every slot; cuffs alike at both ends.',
     stage: 'Wind',
     rail: 'stator',
     fields: [
@@ -51,7 +51,7 @@ export const WIND_OPERATIONS = [
   {
     code: 'WND',
     title: 'Wind the coils',
-    what: 'All strands drawn together; feel the wire for nicks.',
+    what: 'All strands drawn together with an even pull, turns by the counter; feel the wire for nicks.',
     stage: 'Wind',
     rail: 'stator',
     fields: [
@@ -90,7 +90,7 @@ export const WIND_OPERATIONS = [
   {
     code: 'SEP',
     title: 'Check separators',
-    what: 'Count and position.',
+    what: 'Count them slot by slot and feel that each stands out at both ends.',
     stage: 'Wind',
     rail: 'stator',
     fields: [count('separators', 'Separators counted', need), yes('none', 'None missing', need)],
@@ -104,7 +104,7 @@ export const WIND_OPERATIONS = [
   {
     code: 'WDG',
     title: 'Wedges',
-    what: 'Final: count and position.',
+    what: 'Count them, try each with the thumb; none above the bore.',
     stage: 'Wind',
     rail: 'stator',
     fields: [yes('all', 'All slots, none proud of the bore', need), text('lot', 'Lot')],
@@ -182,7 +182,7 @@ export const WIND_OPERATIONS = [
   {
     code: 'LAC',
     title: 'Shape and lace',
-    what: 'Firm, nothing above the bore.',
+    what: 'Press the heads into shape, lace them with the leads; firm, and nothing above the bore.',
     stage: 'Connect',
     rail: 'stator',
     fields: [yes('firm', 'Firm, nothing above the bore', need), quantity('cord', 'Cord used', 'length', 'm')],
@@ -214,7 +214,7 @@ export const WIND_OPERATIONS = [
   {
     code: 'PVT',
     title: 'Tests before resin',
-    what: 'The last cheap moment to find a mistake.',
+    what: 'Resistances, insulation resistance, surge, polarity: in the order of their stress, before any resin.',
     stage: 'Test',
     rail: 'stator',
     fields: [notes()],
