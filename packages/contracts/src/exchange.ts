@@ -16,7 +16,7 @@ import {
   type ReadingDefaults,
 } from '@norther/core';
 import { z } from 'zod';
-import { intakeSchema, typedSchema, type JobDetail, type WindingView } from './job.ts';
+import { intakeSchema, SPELL_ENDS, typedSchema, type JobDetail, type WindingView } from './job.ts';
 import type { JointTick } from './joints.ts';
 import type { MaterialLists } from './material.ts';
 import type { ShopSettings } from './shop.ts';
@@ -218,6 +218,19 @@ export const jobFileSchema = z.object({
           verdict: verdict.nullable(),
           reason: z.string(),
           signed,
+          /** who worked at it; left out in files of before */
+          spells: z
+            .array(
+              z.object({
+                person: line,
+                personId: z.uuid(),
+                from: at,
+                to: at.nullable(),
+                ended: z.enum(SPELL_ENDS).nullable(),
+                handedTo: line.nullable(),
+              }),
+            )
+            .default([]),
         }),
       ),
     }),
@@ -280,7 +293,17 @@ export const jobFileSchema = z.object({
       at,
     }),
   ),
-  attachments: z.array(z.object({ name: line.min(1).max(200), mediaType: line, base64: z.string(), person: line, at })),
+  attachments: z.array(
+    z.object({
+      name: line.min(1).max(200),
+      mediaType: line,
+      base64: z.string(),
+      /** the operation it was taken at */
+      step: line.nullable().default(null),
+      person: line,
+      at,
+    }),
+  ),
   reports: z.array(
     z.object({
       revision: z.int().min(1),

@@ -67,6 +67,12 @@ export const startStepBody = z.strictObject({
   override: z.strictObject({ reason: z.string().trim().min(3, 'Say why the hold is passed.').max(500) }).optional(),
 });
 export const finishStepBody = z.strictObject({ typed: typedSchema });
+/** Joining a running step, leaving it for a while, or giving it to somebody else. */
+export const workBody = z.discriminatedUnion('what', [
+  z.strictObject({ what: z.literal('join') }),
+  z.strictObject({ what: z.literal('pause') }),
+  z.strictObject({ what: z.literal('hand over'), to: z.uuid('Say to whom it is handed over.') }),
+]);
 export const reasonBody = z.strictObject({ reason: z.string().trim().min(3, 'A reason is needed.').max(500) });
 
 export const windingBody = z.strictObject({
@@ -131,6 +137,17 @@ export interface Signed {
   meaning: string;
   reason: string;
 }
+export const SPELL_ENDS = ['pause', 'hand over', 'finish'] as const;
+export type SpellEnd = (typeof SPELL_ENDS)[number];
+/** A stretch that somebody worked at a step. */
+export interface SpellView {
+  person: string;
+  personId: string;
+  from: string;
+  to: string | null;
+  ended: SpellEnd | null;
+  handedTo: string | null;
+}
 export interface AttemptView {
   id: string;
   number: number;
@@ -144,6 +161,8 @@ export interface AttemptView {
   verdict: Verdict | null;
   reason: string;
   signed: Signed | null;
+  /** who worked at it, in order */
+  spells: SpellView[];
 }
 /** How far a job of many alike is with an operation that is walked piece by piece. */
 export interface PiecesDone {
@@ -232,6 +251,8 @@ export interface AttachmentView {
   name: string;
   mediaType: string;
   bytes: number;
+  /** the operation it was taken at */
+  step: string | null;
   person: string;
   at: string;
 }

@@ -196,6 +196,7 @@ export class Exchange {
             reason: a.reason,
             signed: a.signed,
           });
+          await this.whole.addSpells(tx, jobId, attemptId, a.spells);
           if (a.finishedAt)
             await this.measurements.add(
               tx,
@@ -322,6 +323,7 @@ export class Exchange {
           mediaType: a.mediaType,
           bytes: content.length,
           content,
+          code: a.step,
           personName: a.person,
           at: new Date(a.at),
         });

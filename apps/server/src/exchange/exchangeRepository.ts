@@ -12,6 +12,7 @@ import {
   report,
   routeStep,
   stepAttempt,
+  stepSpell,
   stockEntry,
   stockLot,
   testRun,
@@ -93,6 +94,28 @@ export class ExchangeRepository {
     const [made] = await tx.insert(stepAttempt).values(values).returning({ id: stepAttempt.id });
     if (!made) throw new Error('attempt not stored');
     return made.id;
+  }
+
+  /** Who worked at an attempt, as the file says. */
+  async addSpells(
+    tx: Transaction,
+    jobId: string,
+    attemptId: string,
+    spells: JobFile['steps'][number]['attempts'][number]['spells'],
+  ): Promise<void> {
+    if (spells.length === 0) return;
+    await tx.insert(stepSpell).values(
+      spells.map((s) => ({
+        jobId,
+        attemptId,
+        personId: s.personId,
+        personName: s.person,
+        startedAt: new Date(s.from),
+        endedAt: s.to === null ? null : new Date(s.to),
+        ended: s.ended,
+        handedTo: s.handedTo,
+      })),
+    );
   }
 
   /** Of some readings those that this Norther has already. */

@@ -83,6 +83,7 @@ export function jobFileOf(x: {
       name: f.name,
       mediaType: f.mediaType,
       base64: f.content.toString('base64'),
+      step: f.code,
       person: f.personName,
       at: f.at.toISOString(),
     })),

@@ -35,19 +35,27 @@ export class Files {
     this.files = files;
   }
 
-  async add(act: Act, number: string, name: string, content: unknown): Promise<{ id: string }> {
+  async add(
+    act: Act,
+    number: string,
+    { name, step }: { name: string; step: string | undefined },
+    content: unknown,
+  ): Promise<{ id: string }> {
     if (!Buffer.isBuffer(content) || content.length === 0)
       throw badField('file', 'Send a JPEG, PNG or WebP photograph, or a PDF.');
     const mediaType = kindOf(content);
     if (!mediaType) throw badField('file', 'This is not a JPEG, PNG or WebP photograph, nor a PDF.');
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx);
+      if (step !== undefined && !(await this.read.steps(row, tx)).some((s) => s.code === step))
+        throw badField('step', `There is no operation ${step.slice(0, 12)} in the route of ${number}.`);
       const id = await this.files.add(tx, {
         jobId: row.id,
         name,
         mediaType,
         bytes: content.length,
         content,
+        code: step ?? null,
         personName: act.actor.name,
         at: act.at,
       });

@@ -21,6 +21,7 @@ export class FilesController {
   async add(
     @Param('number') number: string,
     @Headers('x-file-name') nameHeader: string | undefined,
+    @Headers('x-step') step: string | undefined,
     @Req() request: Request,
     @Acting() act: Act,
   ): Promise<{ id: string }> {
@@ -30,7 +31,7 @@ export class FilesController {
     } catch {
       throw badField('file', 'The file name is not readable.');
     }
-    return this.files.add(act, number, name, request.body);
+    return this.files.add(act, number, { name, step }, request.body);
   }
 
   @Get('attachments/:id')

@@ -11,6 +11,7 @@ import {
   report,
   routeStep,
   stepAttempt,
+  stepSpell,
   testRun,
   trace,
   windingRecord,
@@ -33,6 +34,12 @@ export function prepareStatements(tables: Reader) {
       .where(eq(stepAttempt.jobId, jobId))
       .orderBy(asc(stepAttempt.number))
       .prepare('detail_attempts'),
+    spells: tables
+      .select()
+      .from(stepSpell)
+      .where(eq(stepSpell.jobId, jobId))
+      .orderBy(asc(stepSpell.startedAt))
+      .prepare('detail_spells'),
     // what was recorded piece by piece is asked for with its piece
     tests: tables
       .select()
@@ -75,6 +82,7 @@ export function prepareStatements(tables: Reader) {
         name: attachment.name,
         mediaType: attachment.mediaType,
         bytes: attachment.bytes,
+        step: attachment.code,
         person: attachment.personName,
         at: attachment.at,
       })

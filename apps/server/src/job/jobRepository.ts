@@ -11,6 +11,7 @@ import {
   part,
   routeStep,
   stepAttempt,
+  stepSpell,
   testRun,
   windingRecord,
 } from '../database/schema.ts';
@@ -21,6 +22,7 @@ export type JobRow = typeof job.$inferSelect;
 export type NewJobRow = typeof job.$inferInsert;
 export type StepRow = typeof routeStep.$inferSelect;
 export type AttemptRow = typeof stepAttempt.$inferSelect;
+export type SpellRow = typeof stepSpell.$inferSelect;
 export type WindingRow = typeof windingRecord.$inferSelect;
 export type TestRow = typeof testRun.$inferSelect;
 export type BalanceRow = typeof balanceRun.$inferSelect;
@@ -135,6 +137,7 @@ export class JobRepository {
       customer: found.customer,
       steps: await statements.steps.execute(of),
       attempts: await statements.attempts.execute(of),
+      spells: await statements.spells.execute(of),
       tests: await statements.tests.execute(of),
       cures: await statements.cures.execute(of),
       balances: await statements.balances.execute(of),

@@ -8,9 +8,18 @@ import {
   type StepStates,
   type PartKind,
 } from '@norther/core';
-import type { AttemptView, BalanceView, JobSummary, TestView, WindingView } from '@norther/contracts';
+import type { AttemptView, BalanceView, JobSummary, SpellView, TestView, WindingView } from '@norther/contracts';
 import { Problem } from '../problem/problem.ts';
-import type { AttemptRow, BalanceRow, FloorRow, JobRow, StepRow, TestRow, WindingRow } from './jobRepository.ts';
+import type {
+  AttemptRow,
+  BalanceRow,
+  FloorRow,
+  JobRow,
+  SpellRow,
+  StepRow,
+  TestRow,
+  WindingRow,
+} from './jobRepository.ts';
 
 /** A job that left the house is kept as it is. */
 export function refuseClosed(row: JobRow): void {
@@ -72,7 +81,16 @@ export function withRoles<T extends { name: string; role: string }>(channels: re
   }));
 }
 
-export function attemptView(a: AttemptRow): AttemptView {
+export const spellView = (s: SpellRow): SpellView => ({
+  person: s.personName,
+  personId: s.personId,
+  from: s.startedAt.toISOString(),
+  to: s.endedAt?.toISOString() ?? null,
+  ended: s.ended,
+  handedTo: s.handedTo,
+});
+
+export function attemptView(a: AttemptRow, spells: readonly SpellRow[]): AttemptView {
   return {
     id: a.id,
     number: a.number,
@@ -86,6 +104,7 @@ export function attemptView(a: AttemptRow): AttemptView {
     verdict: a.verdict,
     reason: a.reason,
     signed: a.signed,
+    spells: spells.filter((s) => s.attemptId === a.id).map(spellView),
   };
 }
 

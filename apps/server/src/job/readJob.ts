@@ -101,6 +101,7 @@ export class ReadJob {
       customer,
       steps,
       attempts,
+      spells,
       tests,
       cures,
       balances,
@@ -129,7 +130,7 @@ export class ReadJob {
         changedAt: step?.changedAt?.toISOString() ?? null,
         waived: step?.waived ?? null,
         notes: step?.notes ?? [],
-        attempts: attempts.filter((a) => a.code === code).map(attemptView),
+        attempts: attempts.filter((a) => a.code === code).map((a) => attemptView(a, spells)),
         pieces: marked.has(code) ? { done: marked.get(code) ?? 0, of: numbered } : null,
       };
     });

@@ -1,18 +1,20 @@
 import { Module } from '@nestjs/common';
+import { AuthModule } from '../auth/authModule.ts';
 import { EvaluateModule } from '../evaluate/evaluateModule.ts';
 import { JobModule } from '../job/jobModule.ts';
 import { MeasurementModule } from '../measurement/measurementModule.ts';
 import { ShopModule } from '../shop/shopModule.ts';
 import { WindingModule } from '../winding/windingModule.ts';
 import { StepController } from './stepController.ts';
+import { Spells } from './spells.ts';
 import { StepRepository } from './stepRepository.ts';
 import { Steps } from './steps.ts';
 
 /** Steps of the route. */
 @Module({
-  imports: [EvaluateModule, JobModule, MeasurementModule, ShopModule, WindingModule],
+  imports: [AuthModule, EvaluateModule, JobModule, MeasurementModule, ShopModule, WindingModule],
   controllers: [StepController],
-  providers: [StepRepository, Steps],
+  providers: [StepRepository, Spells, Steps],
   exports: [StepRepository, Steps],
 })
 export class ProcessModule {}

@@ -1,18 +1,28 @@
-import { finishStepBody, markPiecesBody, reasonBody, startStepBody, type PiecesDone } from '@norther/contracts';
+import {
+  finishStepBody,
+  markPiecesBody,
+  reasonBody,
+  startStepBody,
+  workBody,
+  type PiecesDone,
+} from '@norther/contracts';
 import { Controller, HttpCode, Inject, Param, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { z } from 'zod';
 import { Acting, Needs } from '../auth/guard.ts';
 import type { Act } from '../database/writes.ts';
 import { Read, Takes } from '../problem/body.ts';
+import { Spells } from './spells.ts';
 import { Steps } from './steps.ts';
 
 @ApiTags('steps')
 @Controller('api/jobs/:number/steps/:code')
 export class StepController {
   readonly steps: Steps;
-  constructor(@Inject(Steps) steps: Steps) {
+  readonly spells: Spells;
+  constructor(@Inject(Steps) steps: Steps, @Inject(Spells) spells: Spells) {
     this.steps = steps;
+    this.spells = spells;
   }
 
   @Needs('winder')
@@ -40,6 +50,21 @@ export class StepController {
     @Acting() act: Act,
   ): Promise<{ verdict: string; reason: string }> {
     return this.steps.finish(act, number, code, body.typed);
+  }
+
+  /** Joins a running step, leaves it for a while, or hands it over. */
+  @Needs('winder')
+  @Post('work')
+  @HttpCode(200)
+  @Takes(workBody)
+  async work(
+    @Param('number') number: string,
+    @Param('code') code: string,
+    @Read(workBody) body: z.output<typeof workBody>,
+    @Acting() act: Act,
+  ): Promise<{ done: true }> {
+    await this.spells.work(act, number, code, body);
+    return { done: true };
   }
 
   @Needs('winder')

@@ -1,10 +1,10 @@
-import type { Signed } from '@norther/contracts';
+import type { Signed, SpellEnd } from '@norther/contracts';
 import type { FieldValue, StepState, Verdict } from '@norther/core';
 import { Injectable } from '@nestjs/common';
-import { and, desc, eq, gte, sql } from 'drizzle-orm';
+import { and, desc, eq, gte, isNull, sql } from 'drizzle-orm';
 import type { Transaction } from '../database/database.ts';
-import { routeStep, stepAttempt } from '../database/schema.ts';
-import type { AttemptRow, JobRow } from '../job/jobRepository.ts';
+import { routeStep, stepAttempt, stepSpell } from '../database/schema.ts';
+import type { AttemptRow, JobRow, SpellRow } from '../job/jobRepository.ts';
 
 /** All SQL of steps and the attempts at them. */
 @Injectable()
@@ -33,8 +33,49 @@ export class StepRepository {
   async addAttempt(
     tx: Transaction,
     values: Pick<AttemptRow, 'jobId' | 'code' | 'number' | 'startedBy' | 'startedAt' | 'override'>,
+  ): Promise<string> {
+    const [made] = await tx.insert(stepAttempt).values(values).returning({ id: stepAttempt.id });
+    if (!made) throw new Error('attempt not stored');
+    return made.id;
+  }
+
+  /** Who stands at an attempt now. */
+  async openSpells(tx: Transaction, attemptId: string): Promise<SpellRow[]> {
+    return tx
+      .select()
+      .from(stepSpell)
+      .where(and(eq(stepSpell.attemptId, attemptId), isNull(stepSpell.endedAt)));
+  }
+
+  async addSpell(
+    tx: Transaction,
+    of: { row: JobRow; attemptId: string; person: { id: string; name: string }; at: Date },
   ): Promise<void> {
-    await tx.insert(stepAttempt).values(values);
+    await tx.insert(stepSpell).values({
+      jobId: of.row.id,
+      attemptId: of.attemptId,
+      personId: of.person.id,
+      personName: of.person.name,
+      startedAt: of.at,
+    });
+  }
+
+  /** Ends one person's stretch, or everybody's. */
+  async endSpells(
+    tx: Transaction,
+    attemptId: string,
+    end: { at: Date; how: SpellEnd; personId?: string; handedTo?: string },
+  ): Promise<void> {
+    await tx
+      .update(stepSpell)
+      .set({ endedAt: end.at, ended: end.how, handedTo: end.handedTo ?? null })
+      .where(
+        and(
+          eq(stepSpell.attemptId, attemptId),
+          isNull(stepSpell.endedAt),
+          end.personId === undefined ? undefined : eq(stepSpell.personId, end.personId),
+        ),
+      );
   }
 
   async lastAttempt(tx: Transaction, row: JobRow, code: string): Promise<AttemptRow | undefined> {

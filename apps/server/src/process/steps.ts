@@ -99,7 +99,7 @@ export class Steps {
         );
       const attempts = await this.read.attemptsOf(row, [code], unit.tx);
       const override = refusal ? (overrideReason ?? null) : null;
-      await this.records.addAttempt(unit.tx, {
+      const attemptId = await this.records.addAttempt(unit.tx, {
         jobId: row.id,
         code,
         number: attempts.length + 1,
@@ -107,6 +107,7 @@ export class Steps {
         startedAt: act.at,
         override,
       });
+      await this.records.addSpell(unit.tx, { row, attemptId, person: act.actor, at: act.at });
       if (override !== null) await this.records.addNote(unit.tx, row, code, this.signature(act, 'override', override));
       await unit.audit({
         action: override === null ? 'step.start' : 'step.override',
@@ -161,6 +162,7 @@ export class Steps {
         verdict,
         reason,
       });
+      await this.records.endSpells(unit.tx, open.id, { at: act.at, how: 'finish' });
       await this.measurements.add(
         unit.tx,
         {

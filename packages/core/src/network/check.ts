@@ -68,8 +68,10 @@ export function checkConnection(layout: Layout, connection: Connection, made: re
   const uses = usesOf(layout, connection);
   const compared = uses.map((use) => {
     const at = { ...layout, poles: use.poles };
-    const good = signatureOf(networkOf(at, [...planned, ...use.joints]), use.lines);
-    const bad = signatureOf(networkOf(at, [...made, ...use.joints]), use.lines);
+    // a lead that is joined to nothing yet stands there all the same: its pairs read open
+    const shown = (joints: readonly Joint[]) =>
+      signatureOf(networkOf(at, [...joints, ...use.joints, ...use.lines.map((l) => [l])]), use.lines);
+    const [good, bad] = [shown(planned), shown(made)];
     return { use, good, bad };
   });
   const signatures = compared.map(({ use, good, bad }) => ({
@@ -93,7 +95,8 @@ export function checkConnection(layout: Layout, connection: Connection, made: re
   const touched = new Set(made.flat());
   const missing = leads.filter((l) => !touched.has(l));
   const free = (f: NetworkFinding) => f.kind === 'bypassed group' && f.ends.every((e) => loose.includes(e));
-  const onlyOpen = findings.length > 0 && findings.every((f) => f.kind === 'open' || free(f));
+  // a group that is passed by while all else is joined is no work that waits
+  const onlyOpen = findings.some((f) => f.kind === 'open') && findings.every((f) => f.kind === 'open' || free(f));
   const unfinished = onlyOpen && (missing.length > 0 || loose.length > layout.groups.length / 4);
   return { verdict: unfinished ? 'not finished' : 'wrong', findings, signatures };
 }

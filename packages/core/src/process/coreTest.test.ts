@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { CalculationInputError} from '../calculation.ts';
+import type { CalculationInputError } from '../calculation.ts';
 import { runCalculation } from '../calculation.ts';
 import { worked } from '../../../../scripts/testing/worked.ts';
 import { backIron, CORE_TEST_T, coreGeometrySchema, processCoreLoss, processCoreSetUp } from './coreTest.ts';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { CalculationInputError} from '../calculation.ts';
+import type { CalculationInputError } from '../calculation.ts';
 import { runCalculation, type Calculation } from '../calculation.ts';
 import { draws } from '../../../../scripts/testing/draws.ts';
 import { worked } from '../../../../scripts/testing/worked.ts';

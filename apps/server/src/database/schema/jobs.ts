@@ -139,6 +139,8 @@ export const attachment = pgTable(
     mediaType: text('media_type').notNull(),
     bytes: integer('bytes').notNull(),
     content: bytea('content').notNull(),
+    /** the operation it was taken at */
+    code: text('code'),
     personName: text('person_name').notNull(),
     at: now('at'),
   },

@@ -1,7 +1,19 @@
-import type { Signed } from '@norther/contracts';
+import type { Signed, SpellEnd } from '@norther/contracts';
 import type { StepState, Verdict } from '@norther/core';
 import { sql } from 'drizzle-orm';
-import { check, foreignKey, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core';
+import {
+  check,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  unique,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core';
 import { id, now, verdictIn, when, type Typed, type Values } from './columns.ts';
 import { ofJob, ofUnit } from './jobs.ts';
 
@@ -73,5 +85,30 @@ export const stepAttempt = pgTable(
       foreignColumns: [routeStep.jobId, routeStep.code],
     }),
     check('step_attempt_verdict', sql`${t.verdict} is null or ${verdictIn('verdict')}`),
+  ],
+);
+
+/** A stretch that somebody worked at a step: from when, to when, and how it ended. Two may stand at one step. */
+export const stepSpell = pgTable(
+  'step_spell',
+  {
+    id: id(),
+    jobId: uuid('job_id').notNull(),
+    attemptId: uuid('attempt_id').notNull(),
+    personId: uuid('person_id').notNull(),
+    personName: text('person_name').notNull(),
+    startedAt: now('started_at'),
+    endedAt: when('ended_at'),
+    ended: text('ended').$type<SpellEnd>(),
+    handedTo: text('handed_to'),
+  },
+  (t) => [
+    ofJob('step_spell_job', t),
+    foreignKey({ name: 'step_spell_attempt', columns: [t.attemptId], foreignColumns: [stepAttempt.id] }),
+    index('step_spell_of_job').on(t.jobId),
+    uniqueIndex('step_spell_open')
+      .on(t.attemptId, t.personId)
+      .where(sql`${t.endedAt} is null`),
+    check('step_spell_ended', sql`${t.ended} is null or ${t.ended} in ('pause','hand over','finish')`),
   ],
 );
