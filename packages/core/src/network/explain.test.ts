@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { CalculationInputError, runCalculation } from '../calculation.ts';
+import type { CalculationInputError } from '../calculation.ts';
+import { runCalculation } from '../calculation.ts';
 import { worked } from '../../../../scripts/testing/worked.ts';
 import { connect } from '../winding/connection.ts';
 import { layoutOf } from '../winding/layout.ts';

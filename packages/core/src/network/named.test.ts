@@ -1,74 +1,20 @@
 import { describe, expect, it } from 'vitest';
-import { worked } from '../../../../scripts/testing/worked.ts';
-import { connect, type Connection, type ConnectionChoice } from '../winding/connection.ts';
-import { layoutOf } from '../winding/layout.ts';
-import type { Layout, LayoutInput } from '../winding/layoutTypes.ts';
-import { checkConnection, usesOf, windingNetworkCheck, type NetworkVerdict } from './check.ts';
-import { jointsOf, type Joint } from './joints.ts';
-import { bypassed, exchanged, openedCircuit, phaseReversed, reversed } from './mistakes.ts';
-import { networkOf, signatureOf } from './network.ts';
-
-const made = (input: Partial<LayoutInput>, choice: Partial<ConnectionChoice>) => {
-  const layout = layoutOf({
-    layers: 2,
-    form: 'lap',
-    poleGroups: 'every-pole',
-    turns: [10],
-    slots: 12,
-    poles: 2,
-    spanSlots: 5,
-    ...input,
-  } as LayoutInput);
-  const connection = connect(layout, {
-    connection: 'wye',
-    circuits: 1,
-    jumper: 'adjacent-pole',
-    leads: 3,
-    ...choice,
-  } as ConnectionChoice);
-  return { layout, connection };
-};
-/**
- * star: 1F-4F, 3F-6F, 5F-2F, T1-1S, T2-3S, T3-5S, Y-4S-6S-2S
- * delta: two circuits a side, T1-1S-7S-8S-2S, T2-3S-9S-4S-10S, T3-5S-11S-6S-12S
- * nine: nine leads, T1-1S, T4-4S, T7-7S, … , Y-10S-12S-2S
- */
-const WINDINGS = {
-  star: made({}, {}),
-  delta: made({ slots: 24, poles: 4 }, { connection: 'delta', circuits: 2 }),
-  nine: made({ slots: 24, poles: 4 }, { leads: 9 }),
-};
-type Name = keyof typeof WINDINGS;
-type Slip = (joints: Joint[], connection: Connection) => Joint[];
-
-const renamed = (joints: readonly Joint[], names: Record<string, string>): Joint[] =>
-  joints.map((j) => j.map((e) => names[e] ?? e));
-const swap =
-  (a: string, b: string): Slip =>
-  (j) =>
-    renamed(j, { [a]: b, [b]: a });
-const drop =
-  (...ends: string[]): Slip =>
-  (j) =>
-    j.map((x) => x.filter((e) => !ends.includes(e)));
-const move =
-  (end: string, to: string): Slip =>
-  (j) =>
-    drop(end)(j, WINDINGS.star.connection).map((x) => (x.includes(to) ? [...x, end] : x));
-const join =
-  (a: string, b: string): Slip =>
-  (j) => {
-    const both = j.filter((x) => x.includes(a) || x.includes(b));
-    return [...j.filter((x) => !both.includes(x)), both.flat()];
-  };
-const turn =
-  (...groups: number[]): Slip =>
-  (j) =>
-    groups.reduce<Joint[]>((made, g) => reversed(made, g), j);
-const without =
-  (end: string): Slip =>
-  (j) =>
-    j.filter((x) => !x.includes(end));
+import {
+  checked,
+  drop,
+  join,
+  move,
+  renamed,
+  swap,
+  turn,
+  without,
+  type Name,
+  type Slip,
+} from '../../../../scripts/testing/slips.ts';
+import type { Connection } from '../winding/connection.ts';
+import type { NetworkVerdict } from './check.ts';
+import type { Joint } from './joints.ts';
+import { bypassed, exchanged, openedCircuit, phaseReversed } from './mistakes.ts';
 
 interface Told {
   kind: string;
@@ -364,10 +310,6 @@ const SLIPS: [Name, string, Slip, NetworkVerdict, Told[]][] = [
   ],
 ];
 
-const checked = (name: Name, slip: Slip) => {
-  const { layout, connection } = WINDINGS[name];
-  return checkConnection(layout, connection, slip(jointsOf(connection), connection));
-};
 describe('a slip is named as it was made', () => {
   it.each(SLIPS)('%s, %s', (name, _, slip, verdict, findings) => {
     const found = checked(name, slip);
@@ -414,75 +356,4 @@ describe('finished or not', () => {
   ] as [string, Slip, NetworkVerdict][])('%s', (_, slip, verdict) =>
     expect(checked('nine', slip).verdict).toBe(verdict),
   );
-});
-
-describe('what it would show', () => {
-  it('as drawn every ratio is one; with a group turned voltage falls and resistance stays', () => {
-    const right = checked('star', (j) => j).signatures;
-    expect(right).toHaveLength(1);
-    expect(right[0]?.use).toBe('as connected');
-    expect(right[0]?.pairs).toEqual([
-      ['T1', 'T2'],
-      ['T2', 'T3'],
-      ['T3', 'T1'],
-    ]);
-    for (const kind of ['resistance', 'voltage', 'frequency', 'current'] as const)
-      for (const x of right[0]?.[kind] ?? []) expect(x).toBeCloseTo(1, 9);
-    const turned = checked('star', turn(1)).signatures[0];
-    for (const x of turned?.resistance ?? []) expect(x).toBeCloseTo(1, 9);
-    const { layout, connection } = WINDINGS.star;
-    const [good, bad] = [jointsOf(connection), reversed(jointsOf(connection), 1)].map((j) =>
-      signatureOf(networkOf(layout, j)),
-    );
-    turned?.voltage.forEach((x, i) => expect(x).toBeCloseTo((bad?.voltage[i] ?? 0) / (good?.voltage[i] ?? 1), 9));
-    // a wave is the faster, the smaller the inductance
-    turned?.frequency.forEach((x, i) =>
-      expect(x).toBeCloseTo(Math.sqrt((good?.inductance[i] ?? 0) / (bad?.inductance[i] ?? 1)), 9),
-    );
-    turned?.current.forEach((x, i) => expect(x).toBeCloseTo((bad?.current[i] ?? 0) / (good?.current[i] ?? 1), 9));
-  });
-  it('nine leads come in four ways of linking, each with its own figures', () => {
-    const uses = checked('nine', turn(1)).signatures.map((s) => s.use);
-    expect(uses).toEqual(WINDINGS.nine.connection.links.map((l) => l.use));
-    expect(uses).toContain('high voltage (series)');
-    expect(new Set(uses).size).toBe(4);
-  });
-  it('an open phase reads −1 where nothing can be read', () => {
-    const { example } = windingNetworkCheck;
-    const opened = worked(windingNetworkCheck, { ...example, joints: String(example.joints).replace('T1-1S, ', '') });
-    const [s] = opened.signatures;
-    expect(s?.resistance.map((x) => Math.round(x * 1e9) / 1e9)).toEqual([-1, 1, -1]);
-    expect(s?.current[0]).toBe(0);
-    expect(s?.frequency.map((x) => Math.sign(x))).toEqual([-1, 1, -1]);
-    expect(worked(windingNetworkCheck, { ...example, joints: '1F-4Q' }).problems).toHaveLength(1);
-  });
-});
-
-describe('ways the leads are linked', () => {
-  it('three leads: the line itself', () =>
-    expect(usesOf(WINDINGS.star.layout, WINDINGS.star.connection)).toEqual([
-      { row: undefined, lines: ['T1', 'T2', 'T3'], joints: [], poles: 2 },
-    ]));
-  it('nine leads: lines and links of each row of the table', () => {
-    const { layout, connection } = WINDINGS.nine;
-    usesOf(layout, connection).forEach((use, i) => {
-      const row = connection.links[i];
-      expect(use.row).toBe(row);
-      expect(use.lines).toEqual(row?.lines.map((l) => l.split('-')[0]));
-      const many = (row?.lines ?? []).filter((l) => l.includes('-')).map((l) => l.split('-'));
-      expect(use.joints).toEqual([...many, ...(row?.links ?? []).map((l) => l.split('-'))]);
-      expect(use.poles).toBe(4);
-    });
-    expect(connection.links.some((r) => r.lines.some((l) => l.includes('-')))).toBe(true);
-  });
-  it('two speeds: the second row has half the poles', () => {
-    const two: Layout = { ...WINDINGS.nine.layout, kind: 'two-speed', poles: 8 };
-    expect(usesOf(two, WINDINGS.nine.connection).map((u) => u.poles)).toEqual([8, 4, 8, 8]);
-  });
-  it('single-phase: main and auxiliary', () => {
-    const single: Layout = { ...WINDINGS.star.layout, kind: 'single-phase' };
-    expect(usesOf(single, WINDINGS.star.connection)).toEqual([
-      { row: undefined, lines: ['U1', 'U2', 'Z1', 'Z2'], joints: [], poles: 2 },
-    ]);
-  });
 });
