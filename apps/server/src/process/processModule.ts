@@ -7,6 +7,7 @@ import { ShopModule } from '../shop/shopModule.ts';
 import { WindingModule } from '../winding/windingModule.ts';
 import { StepController } from './stepController.ts';
 import { Spells } from './spells.ts';
+import { StepJudging } from './stepJudging.ts';
 import { StepRepository } from './stepRepository.ts';
 import { Steps } from './steps.ts';
 
@@ -14,7 +15,7 @@ import { Steps } from './steps.ts';
 @Module({
   imports: [AuthModule, EvaluateModule, JobModule, MeasurementModule, ShopModule, WindingModule],
   controllers: [StepController],
-  providers: [StepRepository, Spells, Steps],
+  providers: [StepJudging, StepRepository, Spells, Steps],
   exports: [StepRepository, Steps],
 })
 export class ProcessModule {}

@@ -7,6 +7,7 @@ import { type Act, Writes } from '../database/writes.ts';
 import { refuseClosed, statesOf } from '../job/jobViews.ts';
 import { ReadJob } from '../job/readJob.ts';
 import { badField, notFound, Problem } from '../problem/problem.ts';
+import { doneAt } from './doneAt.ts';
 import { StepRepository } from './stepRepository.ts';
 
 /** Who works at a running step: the time of each person is counted apart. */
@@ -41,6 +42,7 @@ export class Spells {
       const at = await this.records.openSpells(unit.tx, attempt.id);
       const own = at.some((s) => s.personId === act.actor.id);
       const person = act.actor;
+      const when = doneAt(act.at, body.doneAt, attempt.startedAt);
       const tell = (summary: string) =>
         unit.audit({
           action: `step.${body.what === 'hand over' ? 'handOver' : body.what}`,
@@ -51,12 +53,12 @@ export class Spells {
       if (body.what === 'join') {
         // whoever is at it already stays at it: a press too many does no harm
         if (own) return;
-        await this.records.addSpell(unit.tx, { row, attemptId: attempt.id, person, at: act.at });
+        await this.records.addSpell(unit.tx, { row, attemptId: attempt.id, person, at: when });
         await tell(`${person.name} works at ${title} of ${number}`);
       } else {
         if (!own) throw new Problem(409, 'Not at it', `${person.name} is not at ${title} just now.`);
         if (body.what === 'pause') {
-          await this.records.endSpells(unit.tx, attempt.id, { at: act.at, how: 'pause', personId: person.id });
+          await this.records.endSpells(unit.tx, attempt.id, { at: when, how: 'pause', personId: person.id });
           await tell(`${person.name} paused ${title} of ${number}`);
         } else {
           const to = await this.people.byId(body.to, unit.tx);
@@ -64,13 +66,13 @@ export class Spells {
             throw badField('to', 'A step is handed over to somebody of this shop who may work at it.');
           if (to.id === person.id) throw badField('to', 'It cannot be handed over to oneself.');
           await this.records.endSpells(unit.tx, attempt.id, {
-            at: act.at,
+            at: when,
             how: 'hand over',
             personId: person.id,
             handedTo: to.name,
           });
           if (!at.some((s) => s.personId === to.id))
-            await this.records.addSpell(unit.tx, { row, attemptId: attempt.id, person: to, at: act.at });
+            await this.records.addSpell(unit.tx, { row, attemptId: attempt.id, person: to, at: when });
           await tell(`${person.name} handed ${title} of ${number} over to ${to.name}`);
         }
       }

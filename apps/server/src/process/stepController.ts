@@ -35,7 +35,7 @@ export class StepController {
     @Read(startStepBody) body: z.output<typeof startStepBody>,
     @Acting() act: Act,
   ): Promise<{ done: true }> {
-    await this.steps.start(act, number, code, body.override?.reason);
+    await this.steps.start(act, number, code, body);
     return { done: true };
   }
 
@@ -49,7 +49,7 @@ export class StepController {
     @Read(finishStepBody) body: z.output<typeof finishStepBody>,
     @Acting() act: Act,
   ): Promise<{ verdict: string; reason: string }> {
-    return this.steps.finish(act, number, code, body.typed);
+    return this.steps.finish(act, number, code, body);
   }
 
   /** Joins a running step, leaves it for a while, or hands it over. */

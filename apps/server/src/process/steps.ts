@@ -5,28 +5,23 @@ import {
   combineVerdicts,
   failedBefore,
   judgeRecord,
-  judgeStage,
-  testedOf,
   LISTS_MISSING,
   operation,
   parsePieces,
   readForm,
   sayPieces,
   startRefusal,
-  type Decider,
-  type FieldValue,
   type Judged,
   type Operation,
   type StepState,
   type Verdict,
 } from '@norther/core';
-import type { markPiecesBody, PiecesDone, Signed } from '@norther/contracts';
+import type { finishStepBody, markPiecesBody, PiecesDone, Signed, startStepBody } from '@norther/contracts';
 import { may } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
 import type { Transaction } from '../database/database.ts';
 import { type Act, type WriteUnit, Writes } from '../database/writes.ts';
-import { EvaluationRepository } from '../evaluate/evaluationRepository.ts';
 import { JobRepository, type JobRow } from '../job/jobRepository.ts';
 import { graphOf, readableWhy, refuseClosed, statesOf } from '../job/jobViews.ts';
 import { ReadJob } from '../job/readJob.ts';
@@ -36,6 +31,8 @@ import { MeasurementRepository } from '../measurement/measurementRepository.ts';
 import { badField, badForm, notFound, Problem } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
 import { Windings } from '../winding/windings.ts';
+import { doneAt } from './doneAt.ts';
+import { StepJudging } from './stepJudging.ts';
 import { StepRepository } from './stepRepository.ts';
 
 /** Rules of order: what may start, what a finish means, who may mend, waive, sign. Enforced in the transaction. */
@@ -48,7 +45,7 @@ export class Steps {
   readonly measurements: MeasurementRepository;
   readonly jobs: JobRepository;
   readonly records: StepRepository;
-  readonly runs: EvaluationRepository;
+  readonly judging: StepJudging;
   readonly units: UnitRepository;
   constructor(
     @Inject(Writes) writes: Writes,
@@ -58,7 +55,7 @@ export class Steps {
     @Inject(MeasurementRepository) measurements: MeasurementRepository,
     @Inject(JobRepository) jobs: JobRepository,
     @Inject(StepRepository) records: StepRepository,
-    @Inject(EvaluationRepository) runs: EvaluationRepository,
+    @Inject(StepJudging) judging: StepJudging,
     @Inject(UnitRepository) units: UnitRepository,
   ) {
     this.units = units;
@@ -69,10 +66,16 @@ export class Steps {
     this.measurements = measurements;
     this.jobs = jobs;
     this.records = records;
-    this.runs = runs;
+    this.judging = judging;
   }
 
-  async start(act: Act, number: string, code: string, overrideReason: string | undefined): Promise<null> {
+  async start(
+    act: Act,
+    number: string,
+    code: string,
+    { override: over, doneAt: said }: z.output<typeof startStepBody>,
+  ): Promise<null> {
+    const overrideReason = over?.reason;
     return this.change(act, number, code, async ({ unit, row, op, states, graph }) => {
       const state = states[code] ?? 'open';
       if (state === 'running') throw new Problem(409, 'Running already', `${op.title} was started already.`);
@@ -99,15 +102,16 @@ export class Steps {
         );
       const attempts = await this.read.attemptsOf(row, [code], unit.tx);
       const override = refusal ? (overrideReason ?? null) : null;
+      const at = doneAt(act.at, said);
       const attemptId = await this.records.addAttempt(unit.tx, {
         jobId: row.id,
         code,
         number: attempts.length + 1,
         startedBy: act.actor.name,
-        startedAt: act.at,
+        startedAt: at,
         override,
       });
-      await this.records.addSpell(unit.tx, { row, attemptId, person: act.actor, at: act.at });
+      await this.records.addSpell(unit.tx, { row, attemptId, person: act.actor, at });
       if (override !== null) await this.records.addNote(unit.tx, row, code, this.signature(act, 'override', override));
       await unit.audit({
         action: override === null ? 'step.start' : 'step.override',
@@ -123,7 +127,7 @@ export class Steps {
     act: Act,
     number: string,
     code: string,
-    typed: Record<string, string>,
+    { typed, doneAt: said }: z.output<typeof finishStepBody>,
   ): Promise<{ verdict: Verdict; reason: string }> {
     return this.change(act, number, code, async ({ unit, row, op, states, graph }) => {
       if (states[code] !== 'running')
@@ -135,12 +139,13 @@ export class Steps {
       const parts: Judged[] = [
         judgeRecord(op, reading.values, {
           limits: settings.limits,
-          earlier: await this.earlier(unit.tx, row, op),
+          earlier: await this.judging.earlier(unit.tx, row, op),
           person: { name: act.actor.name },
+          ...(await this.judging.windingFor(unit.tx, row, op)),
         }),
       ];
-      if (op.decidedBy) parts.push(await this.decide(unit.tx, row, op.decidedBy, settings.limits));
-      if (op.closesJob) parts.push(await this.reportIssued(unit.tx, row));
+      if (op.decidedBy) parts.push(await this.judging.decide(unit.tx, row, op.decidedBy, settings.limits));
+      if (op.closesJob) parts.push(await this.judging.reportIssued(unit.tx, row));
       const verdict = combineVerdicts(parts.map((p) => p.verdict));
       const open = await this.records.lastAttempt(unit.tx, row, code);
       if (!open) throw notFound(`started ${op.title}`);
@@ -154,15 +159,16 @@ export class Steps {
             ]
           : []),
       ].join(' ');
+      const at = doneAt(act.at, said, open.startedAt);
       await this.records.finishAttempt(unit.tx, open.id, {
         finishedBy: act.actor.name,
-        finishedAt: act.at,
+        finishedAt: at,
         typed,
         values: reading.values,
         verdict,
         reason,
       });
-      await this.records.endSpells(unit.tx, open.id, { at: act.at, how: 'finish' });
+      await this.records.endSpells(unit.tx, open.id, { at, how: 'finish' });
       await this.measurements.add(
         unit.tx,
         {
@@ -170,7 +176,7 @@ export class Steps {
           source: 'step',
           sourceId: open.id,
           part: partOfStep(code, await this.jobs.parts(row, unit.tx)),
-          at: act.at,
+          at,
           personName: act.actor.name,
           verdict,
         },
@@ -323,62 +329,6 @@ export class Steps {
 
   private signature(act: Act, meaning: string, reason: string): Signed {
     return { by: act.actor.name, role: act.actor.role, at: act.at.toISOString(), meaning, reason };
-  }
-
-  private async earlier(
-    tx: Transaction,
-    row: JobRow,
-    op: Operation,
-  ): Promise<Record<string, Record<string, FieldValue>>> {
-    const codes = op.accept.flatMap((r) => (r.rule === 'rise' ? [r.of] : []));
-    const attempts = await this.read.attemptsOf(row, codes, tx);
-    return Object.fromEntries(attempts.filter((a) => a.finishedAt !== null).map((a) => [a.code, a.values]));
-  }
-
-  /** What decides an operation beside its own record: tests of its stage, a cure, a balance, the winding record. */
-  private async decide(
-    tx: Transaction,
-    row: JobRow,
-    decider: Decider,
-    limits: Readonly<Record<string, number>>,
-  ): Promise<Judged> {
-    switch (decider.kind) {
-      case 'tests': {
-        const runs = await this.runs.tests(tx, row);
-        const { found, plan } = await this.read.windings(row, tx);
-        return judgeStage(decider, row.came, runs, testedOf(row.nameplate, found, plan));
-      }
-      case 'cure': {
-        const last = await this.runs.lastCure(tx, row);
-        return last
-          ? { verdict: last.verdict, reason: last.reason }
-          : { verdict: 'cannot judge', reason: 'No oven log was read in: cure is judged from the part temperature.' };
-      }
-      case 'balance': {
-        const last = await this.runs.lastBalance(tx, row);
-        return last
-          ? { verdict: last.verdict, reason: last.reason }
-          : { verdict: 'cannot judge', reason: 'No balance run is recorded.' };
-      }
-      case 'winding record': {
-        if (decider.role === 'verified') {
-          const why = await this.windings.notVerified(tx, row, limits);
-          return why
-            ? { verdict: 'cannot judge', reason: why }
-            : { verdict: 'pass', reason: 'The record is complete and its checks hold.' };
-        }
-        const { plan } = await this.read.windings(row, tx);
-        return plan
-          ? { verdict: 'pass', reason: `Plan ${plan.revision} released by ${plan.released?.by ?? ''}.` }
-          : { verdict: 'cannot judge', reason: 'No plan is released; a foreman releases it on the winding page.' };
-      }
-    }
-  }
-
-  private async reportIssued(tx: Transaction, row: JobRow): Promise<Judged> {
-    return (await this.runs.reportIssued(tx, row))
-      ? { verdict: 'pass', reason: 'Report issued.' }
-      : { verdict: 'cannot judge', reason: 'No report is issued yet.' };
   }
 }
 

@@ -1,4 +1,4 @@
-import type { Guidance } from './guidance.ts';
+import type { Guidance } from './guidanceText.ts';
 
 /** Of intake, inspection, stripping, core, rotor and final work. Common practice. */
 export const BENCH_GUIDANCE = {
@@ -110,7 +110,7 @@ export const BENCH_GUIDANCE = {
   RIN: {
     why: 'A cracked bar or a rub is seen now or heard later.',
     good: 'Bars, rings and fan are clean and looked at in good light; rub marks and blue spots are on a photograph.',
-    mistake: 'Looked at dirty.',
+    mistake: 'It is looked at dirty, and the crack stays under the dust.',
   },
   RBT: {
     why: 'Open bars make the current beat and the torque sag, with a perfect stator.',

@@ -3,8 +3,11 @@ import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { findUnit, fromBase } from '../quantity/units.ts';
 import type { FieldValue } from '../quantity/fields.ts';
 import { combineVerdicts, notAbove, notBelow, type Judged, type Verdict } from '../verdict.ts';
+import type { Nameplate } from '../machine/nameplate.ts';
+import type { WindingRecord } from '../winding/record.ts';
 import type { AcceptRule } from './operation.ts';
 import type { Operation } from './operations.ts';
+import { processStrippedCopper } from './strippedCopper.ts';
 
 export interface RecordContext {
   limits: ShopLimits;
@@ -12,6 +15,8 @@ export interface RecordContext {
   earlier: Readonly<Record<string, Readonly<Record<string, FieldValue>>>>;
   /** sign-in name and full name of the person recording */
   person: { name: string };
+  /** the winding as found, where there is a record of it */
+  winding?: { record: WindingRecord; nameplate: Nameplate };
 }
 
 /** Judges what was recorded at an operation by its acceptance rules; the sentences say which rule spoke. */
@@ -163,6 +168,19 @@ function judgeRule(
         context.limits,
         `${label(rule.field)} rose by %s % on ${rule.of}${was === is ? '' : ', at the same flux density'}`,
       );
+    }
+    case 'copper': {
+      const value = numberOf(rule.field, 'kg');
+      // without a record there is nothing to hold it against: the release of the data waits for one
+      if (value === undefined || !context.winding || value <= 0) return undefined;
+      const judged = processStrippedCopper.compute({
+        ...context.winding,
+        strippedKg: value,
+        cutOffKg: 0,
+        state: 'burned clean',
+        limits: context.limits,
+      });
+      return judged.verdict === 'cannot judge' ? undefined : { verdict: judged.verdict, reason: judged.reason };
     }
     case 'stated': {
       const value = values[rule.field];

@@ -60,6 +60,8 @@ export type AcceptRule =
       pass: LimitId;
       attention: LimitId;
     }
+  /** all the copper of the winding against the mass that its record comes to */
+  | { rule: 'copper'; field: string }
   | { rule: 'stated'; field: string }
   | { rule: 'second person'; field: string };
 

@@ -141,7 +141,7 @@ export const STRIP_OPERATIONS = [
       choice('side', 'Pulled from', ['connection end', 'opposite end'], need),
       text('toothDamage', 'Tooth damage'),
     ],
-    accept: [],
+    accept: [{ rule: 'copper', field: 'copper' }],
     hours: time(0.5, 1.2),
     resource: 'bench',
     cautions: ['S4', 'S12'],

@@ -1,4 +1,4 @@
-import type { Guidance } from './guidance.ts';
+import type { Guidance } from './guidanceText.ts';
 
 /** Of the operations from the released data to the tested, baked winding. Common practice. */
 export const WINDING_GUIDANCE = {

@@ -1,0 +1,91 @@
+import {
+  judgeStage,
+  testedOf,
+  type Decider,
+  type FieldValue,
+  type Judged,
+  type Operation,
+  type RecordContext,
+} from '@norther/core';
+import { Inject, Injectable } from '@nestjs/common';
+import type { Transaction } from '../database/database.ts';
+import { EvaluationRepository } from '../evaluate/evaluationRepository.ts';
+import type { JobRow } from '../job/jobRepository.ts';
+import { ReadJob } from '../job/readJob.ts';
+import { Windings } from '../winding/windings.ts';
+
+/** What a step is judged with beside its own record. */
+@Injectable()
+export class StepJudging {
+  readonly read: ReadJob;
+  readonly windings: Windings;
+  readonly runs: EvaluationRepository;
+  constructor(
+    @Inject(ReadJob) read: ReadJob,
+    @Inject(Windings) windings: Windings,
+    @Inject(EvaluationRepository) runs: EvaluationRepository,
+  ) {
+    this.read = read;
+    this.windings = windings;
+    this.runs = runs;
+  }
+
+  /** The winding as found, for the operations that are judged by it. */
+  async windingFor(tx: Transaction, row: JobRow, op: Operation): Promise<Pick<RecordContext, 'winding'>> {
+    if (!op.accept.some((r) => r.rule === 'copper')) return {};
+    const { found } = await this.read.windings(row, tx);
+    return found ? { winding: { record: found.record, nameplate: row.nameplate } } : {};
+  }
+
+  async earlier(tx: Transaction, row: JobRow, op: Operation): Promise<Record<string, Record<string, FieldValue>>> {
+    const codes = op.accept.flatMap((r) => (r.rule === 'rise' ? [r.of] : []));
+    const attempts = await this.read.attemptsOf(row, codes, tx);
+    return Object.fromEntries(attempts.filter((a) => a.finishedAt !== null).map((a) => [a.code, a.values]));
+  }
+
+  /** What decides an operation beside its own record: tests of its stage, a cure, a balance, the winding record. */
+  async decide(
+    tx: Transaction,
+    row: JobRow,
+    decider: Decider,
+    limits: Readonly<Record<string, number>>,
+  ): Promise<Judged> {
+    switch (decider.kind) {
+      case 'tests': {
+        const runs = await this.runs.tests(tx, row);
+        const { found, plan } = await this.read.windings(row, tx);
+        return judgeStage(decider, row.came, runs, testedOf(row.nameplate, found, plan));
+      }
+      case 'cure': {
+        const last = await this.runs.lastCure(tx, row);
+        return last
+          ? { verdict: last.verdict, reason: last.reason }
+          : { verdict: 'cannot judge', reason: 'No oven log was read in: cure is judged from the part temperature.' };
+      }
+      case 'balance': {
+        const last = await this.runs.lastBalance(tx, row);
+        return last
+          ? { verdict: last.verdict, reason: last.reason }
+          : { verdict: 'cannot judge', reason: 'No balance run is recorded.' };
+      }
+      case 'winding record': {
+        if (decider.role === 'verified') {
+          const why = await this.windings.notVerified(tx, row, limits);
+          return why
+            ? { verdict: 'cannot judge', reason: why }
+            : { verdict: 'pass', reason: 'The record is complete and its checks hold.' };
+        }
+        const { plan } = await this.read.windings(row, tx);
+        return plan
+          ? { verdict: 'pass', reason: `Plan ${plan.revision} released by ${plan.released?.by ?? ''}.` }
+          : { verdict: 'cannot judge', reason: 'No plan is released; a foreman releases it on the winding page.' };
+      }
+    }
+  }
+
+  async reportIssued(tx: Transaction, row: JobRow): Promise<Judged> {
+    return (await this.runs.reportIssued(tx, row))
+      ? { verdict: 'pass', reason: 'Report issued.' }
+      : { verdict: 'cannot judge', reason: 'No report is issued yet.' };
+  }
+}
