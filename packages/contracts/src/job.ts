@@ -63,18 +63,15 @@ export const newJobBody = z.strictObject({
 export const changeJobBody = newJobBody.omit({ customerId: true }).extend({ version: z.int() });
 export type NewJob = z.input<typeof newJobBody>;
 
-/** When it was done, where it had to wait for the network; left out = now. */
-const doneAt = z.iso.datetime({ message: 'A time as 2026-11-28T09:30:00Z.' }).optional();
 export const startStepBody = z.strictObject({
-  doneAt,
   override: z.strictObject({ reason: z.string().trim().min(3, 'Say why the hold is passed.').max(500) }).optional(),
 });
-export const finishStepBody = z.strictObject({ doneAt, typed: typedSchema });
+export const finishStepBody = z.strictObject({ typed: typedSchema });
 /** Joining a running step, leaving it for a while, or giving it to somebody else. */
 export const workBody = z.discriminatedUnion('what', [
-  z.strictObject({ what: z.literal('join'), doneAt }),
-  z.strictObject({ what: z.literal('pause'), doneAt }),
-  z.strictObject({ what: z.literal('hand over'), doneAt, to: z.uuid('Say to whom it is handed over.') }),
+  z.strictObject({ what: z.literal('join') }),
+  z.strictObject({ what: z.literal('pause') }),
+  z.strictObject({ what: z.literal('hand over'), to: z.uuid('Say to whom it is handed over.') }),
 ]);
 export const reasonBody = z.strictObject({ reason: z.string().trim().min(3, 'A reason is needed.').max(500) });
 

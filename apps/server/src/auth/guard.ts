@@ -6,6 +6,7 @@ import { type Act, fingerprintOf } from '../database/writes.ts';
 import type { InstrumentRow } from '../instrument/instrumentRepository.ts';
 import type { PersonRow } from './peopleRepository.ts';
 import { Problem } from '../problem/problem.ts';
+import { waitedS } from '../process/doneAt.ts';
 
 export { Needs, Open } from '../http/routeFacts.ts';
 
@@ -29,6 +30,7 @@ export const Acting = createParamDecorator((_: unknown, context: ExecutionContex
   return {
     actor: { id: request.person.id, name: request.person.name, role: request.person.role },
     at: now(),
+    waitedS: waitedS(request.headers['x-waited-s']),
     key,
     session: { token: cookiesOf(request)[SESSION_COOKIE] ?? '', device: cookiesOf(request)[DEVICE_COOKIE] },
     fingerprint: key === undefined ? undefined : fingerprintOf(request.method, request.url, request.body),

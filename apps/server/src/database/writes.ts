@@ -16,6 +16,8 @@ export interface Actor {
 export interface Act {
   actor: Actor;
   at: Date;
+  /** seconds that the request waited for the network */
+  waitedS?: number | undefined;
   key?: string | undefined;
   /** the session that acts and its device; a person who changes a password keeps it */
   session?: { token: string; device: string | undefined } | undefined;

@@ -116,7 +116,7 @@ class Loader {
       const isLast = one.until.includes(code);
       if (isLast && one.leave === 'running') continue;
       await this.before(code, number, one, designed, figures, clock);
-      const typed = { ...PASSING[code], ...(code === 'STR' ? { copper: (figures.bareMassKg ?? 5).toFixed(2) } : {}), ...(one.records?.[code] ?? {}) };
+      const typed = { ...PASSING[code], ...(code === 'STR' ? { copper: ((figures.bareMassKg ?? 5) + (figures.auxBareMassKg ?? 0)).toFixed(2) } : {}), ...(one.records?.[code] ?? {}) };
       await steps.finish(this.act(who, clock), number, code, { typed });
       const state = statesOf(await reader.steps(row, tables))[code];
       if (state === 'attention' && !(isLast && one.leave === 'attention')) await steps.signOff(this.act('foreman', clock), number, code, 'Looked at again, accepted.');

@@ -42,7 +42,7 @@ export class Spells {
       const at = await this.records.openSpells(unit.tx, attempt.id);
       const own = at.some((s) => s.personId === act.actor.id);
       const person = act.actor;
-      const when = doneAt(act.at, body.doneAt, attempt.startedAt);
+      const when = doneAt(act, attempt.startedAt);
       const tell = (summary: string) =>
         unit.audit({
           action: `step.${body.what === 'hand over' ? 'handOver' : body.what}`,

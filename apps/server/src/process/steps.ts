@@ -73,7 +73,7 @@ export class Steps {
     act: Act,
     number: string,
     code: string,
-    { override: over, doneAt: said }: z.output<typeof startStepBody>,
+    { override: over }: z.output<typeof startStepBody>,
   ): Promise<null> {
     const overrideReason = over?.reason;
     return this.change(act, number, code, async ({ unit, row, op, states, graph }) => {
@@ -102,7 +102,7 @@ export class Steps {
         );
       const attempts = await this.read.attemptsOf(row, [code], unit.tx);
       const override = refusal ? (overrideReason ?? null) : null;
-      const at = doneAt(act.at, said);
+      const at = doneAt(act);
       const attemptId = await this.records.addAttempt(unit.tx, {
         jobId: row.id,
         code,
@@ -127,7 +127,7 @@ export class Steps {
     act: Act,
     number: string,
     code: string,
-    { typed, doneAt: said }: z.output<typeof finishStepBody>,
+    { typed }: z.output<typeof finishStepBody>,
   ): Promise<{ verdict: Verdict; reason: string }> {
     return this.change(act, number, code, async ({ unit, row, op, states, graph }) => {
       if (states[code] !== 'running')
@@ -159,7 +159,7 @@ export class Steps {
             ]
           : []),
       ].join(' ');
-      const at = doneAt(act.at, said, open.startedAt);
+      const at = doneAt(act, open.startedAt);
       await this.records.finishAttempt(unit.tx, open.id, {
         finishedBy: act.actor.name,
         finishedAt: at,

@@ -10,6 +10,8 @@ import { api } from './api/base.ts';
 import { useSessionQuery, useSignOutMutation } from './api/people.ts';
 import { goesTo } from './keyboard.ts';
 import { useLive } from './live.ts';
+import { useOutbox } from './outbox/outbox.ts';
+import { WaitingNote } from './outbox/WaitingNote.tsx';
 import { useMay, useSettings } from './shop.ts';
 import { store } from './store.ts';
 import { useTheme } from './theme.ts';
@@ -48,6 +50,7 @@ function SignedIn() {
   const { data: session } = useSessionQuery();
   const settings = useSettings();
   const live = useLive(session?.person.id ?? '');
+  const waiting = useOutbox(session?.person.id ?? '');
   const [theme, turnTheme] = useTheme();
   const [help, setHelp] = useState(false);
   const [switching, setSwitching] = useState(false);
@@ -168,6 +171,7 @@ function SignedIn() {
           </DropdownMenu.Portal>
         </DropdownMenu.Root>
       </header>
+      <WaitingNote waiting={waiting} />
       <main id="content" className="flex-1 px-4 py-3">
         <Outlet />
       </main>

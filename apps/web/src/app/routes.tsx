@@ -52,6 +52,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../features/motor/MotorPage.tsx')).MotorPage }),
       },
       {
+        path: 'jobs/:number/step/:code',
+        lazy: async () => ({ Component: (await import('../features/process/StepPage.tsx')).StepPage }),
+      },
+      {
         path: 'jobs/:number/edit',
         lazy: async () => ({ Component: (await import('../features/intake/IntakePage.tsx')).IntakePage }),
       },

@@ -1,20 +1,21 @@
-import { CAUTIONS, LISTS_MISSING, operation, PROCESS_VERDICTS, STAGES, typedWithUnit, type Stage } from '@norther/core';
+import { CAUTIONS, LISTS_MISSING, operation, STAGES, type Stage } from '@norther/core';
 import type { JobDetail, StepViewRow } from '@norther/contracts';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useDraftText } from '../../app/draft.ts';
 import { useFinishStepMutation, useMendStepMutation, useStartStepMutation } from '../../app/api/process.ts';
-import { useMay, useReadingDefaults, useTime } from '../../app/shop.ts';
+import { useMay } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DraftNote, enterMovesOn, Field } from '../../ui/Field.tsx';
 import { ProblemNote } from '../../ui/Problem.tsx';
 import { useTypedForm } from '../../ui/useTypedForm.ts';
-import { VerdictMark } from '../../ui/Verdict.tsx';
+import { Attempts } from './Attempts.tsx';
+import { Decider } from './Decider.tsx';
 import { PiecesDone } from './PiecesDone.tsx';
 import { Rails, RailsLegend } from './Rails.tsx';
 import { stationsOf } from './stations.ts';
 
-const STATE_WORDS: Record<string, string> = {
+export const STATE_WORDS: Record<string, string> = {
   ready: 'your turn',
   running: 'running',
   passed: 'passed',
@@ -109,7 +110,14 @@ function StepCard({ job, step }: { job: JobDetail; step: StepViewRow }) {
   return (
     <li className={`border-l-4 ${edge} bg-sheet px-4 py-2`}>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
-        <h3 className="font-semibold">{op.title}</h3>
+        <h3 className="font-semibold">
+          <Link
+            className="underline decoration-line underline-offset-4 hover:decoration-accent"
+            to={`/jobs/${number}/step/${step.code}`}
+          >
+            {op.title}
+          </Link>
+        </h3>
         <span className="text-small text-soft">{op.rail}</span>
         <span
           className={`font-semibold text-small ${turn ? 'text-accent' : step.status === 'failed' ? 'text-fail' : ['attention', 'undecided'].includes(step.status) ? 'text-attention' : 'text-soft'}`}
@@ -202,13 +210,6 @@ function RecordForm({ job, step }: { job: JobDetail; step: StepViewRow }) {
   const [finish, { isLoading, error }] = useFinishStepMutation();
   const [tried, setTried] = useState(false);
   const missing = op.fields.filter((f) => f.required && !form.typed[f.name]);
-  const where = {
-    tests: ['tests', 'Tests'],
-    cure: ['oven', 'Oven'],
-    balance: ['balance', 'Balance'],
-    'winding record': ['data', 'Data as found'],
-  } as const;
-  const decider = op.decidedBy;
   return (
     <form
       className="mt-2"
@@ -222,23 +223,7 @@ function RecordForm({ job, step }: { job: JobDetail; step: StepViewRow }) {
           );
       }}
     >
-      {decider ? (
-        <p className="text-small mb-1">
-          What decides here is recorded on{' '}
-          <Link
-            className="text-accent underline font-semibold"
-            to={`/jobs/${job.number}/${decider.kind === 'winding record' && decider.role === 'released' ? 'plan' : where[decider.kind][0]}`}
-          >
-            {decider.kind === 'winding record' && decider.role === 'released'
-              ? 'Plan and card'
-              : where[decider.kind][1]}
-          </Link>
-          {decider.kind === 'cure'
-            ? ` (cured = ${PROCESS_VERDICTS.cured}, under-cured = ${PROCESS_VERDICTS.under_cured}, over-temperature = ${PROCESS_VERDICTS.over_temperature})`
-            : ''}
-          .
-        </p>
-      ) : null}
+      <Decider job={job} op={op} />
       <div className="grid grid-cols-2 md:grid-cols-4 gap-x-3">
         {op.fields.map((f) => (
           <Field key={f.name} form={form} spec={f} bench />
@@ -255,46 +240,5 @@ function RecordForm({ job, step }: { job: JobDetail; step: StepViewRow }) {
         <DraftNote form={form} />
       </div>
     </form>
-  );
-}
-
-function Attempts({ step }: { step: StepViewRow }) {
-  const time = useTime();
-  const defaults = useReadingDefaults();
-  const op = operation(step.code);
-  const done = step.attempts.filter((a) => a.finishedAt || a.override);
-  if (done.length === 0 && step.notes.length === 0) return null;
-  return (
-    <ul className="mt-1 space-y-0.5 text-small">
-      {done.map((a) => (
-        <li key={a.id}>
-          {step.attempts.length > 1 ? <span className="font-semibold">Attempt {a.number}: </span> : null}
-          {a.verdict ? <VerdictMark verdict={a.verdict} /> : null}{' '}
-          {a.override ? (
-            <strong>
-              started over a hold by {a.startedBy}: {a.override}.{' '}
-            </strong>
-          ) : null}
-          {a.verdict && a.verdict !== 'pass' ? inWords(a.reason) : null}{' '}
-          <span className="text-soft">
-            {a.finishedBy ? `${a.finishedBy}, ${time(a.finishedAt ?? '')}` : ''}
-            {Object.keys(a.typed).length > 0
-              ? ` · ${op.fields
-                  .filter((f) => a.typed[f.name])
-                  .map(
-                    (f) =>
-                      `${f.label.toLowerCase()} ${typedWithUnit(f, a.typed[f.name] ?? '', defaults, a.values[f.name])}`,
-                  )
-                  .join(' · ')}`
-              : ''}
-          </span>
-        </li>
-      ))}
-      {step.notes.map((n) => (
-        <li key={n.at + n.meaning} className="text-soft">
-          {n.meaning} by {n.by} ({n.role}), {time(n.at)}: {n.reason}
-        </li>
-      ))}
-    </ul>
   );
 }
