@@ -4,13 +4,13 @@ import { runCalculation } from '../calculation.ts';
 import { worked } from '../../../../scripts/testing/worked.ts';
 import { connect } from '../winding/connection.ts';
 import { layoutOf } from '../winding/layout.ts';
-import type { Layout } from '../winding/layoutTypes.ts';
+import type { Layout, LayoutInput } from '../winding/layoutTypes.ts';
 import type { Look } from './dictionary.ts';
 import { coilMistakes, explainReadings, mistakeDictionary, singleMistakes, windingExplainReadings } from './explain.ts';
 import { jointsOf } from './joints.ts';
 import { bypassed, exchanged, openedCircuit, phaseReversed, reversed } from './mistakes.ts';
 
-const INPUT = {
+const INPUT: LayoutInput = {
   slots: 24,
   poles: 4,
   layers: 2,
@@ -18,7 +18,7 @@ const INPUT = {
   poleGroups: 'every-pole',
   spanSlots: 5,
   turns: [10],
-} as const;
+};
 const layout = layoutOf(INPUT);
 const connection = connect(layout, { connection: 'wye', circuits: 2, jumper: 'adjacent-pole', leads: 3 });
 const joints = jointsOf(connection);

@@ -65,7 +65,7 @@ function Step({ job, step }: { job: JobDetail; step: StepViewRow }) {
   const running = step.state === 'running';
   const attempt = running ? step.attempts.at(-1) : undefined;
   const mine = attempt?.spells.some((s) => s.personId === session?.person.id && s.to === null) ?? false;
-  const next = job.detailSteps.filter((s) => s.status === 'ready' && s.code !== step.code);
+  const next = nextOf(job.detailSteps, step);
   const turn = ['ready', 'running', 'recheck'].includes(step.status);
   return (
     <article className="max-w-3xl mx-auto pb-24">
@@ -148,6 +148,13 @@ function Step({ job, step }: { job: JobDetail; step: StepViewRow }) {
       ) : null}
     </article>
   );
+}
+
+/** What may be begun now: first what waited for this step, then what lies on its rail, then the rest. */
+function nextOf(steps: readonly StepViewRow[], done: StepViewRow): StepViewRow[] {
+  const { rail } = operation(done.code);
+  const rank = (s: StepViewRow) => (s.after.includes(done.code) ? 0 : operation(s.code).rail === rail ? 1 : 2);
+  return steps.filter((s) => s.status === 'ready' && s.code !== done.code).sort((a, b) => rank(a) - rank(b));
 }
 
 /** What the thumb reaches: stays at the foot of the screen. */
