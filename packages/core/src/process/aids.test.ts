@@ -88,7 +88,7 @@ describe('what they say', () => {
     const set = ask('CT1', 'core-set-up', TYPED['core-set-up'] ?? {});
     expect(line(set, 'Voltage of a turn')).toBe('5.377 V');
     expect(line(set, '120 V')).toMatch(/^22 turns, 1\.337 T \(\+1\.4 %\), 31\.7 A, 10 mm²$/);
-    expect(set.result?.fills).toEqual({ loopTurns: '43' });
+    expect(set.result?.fills).toEqual({ loopTurns: '22' });
     expect(ask('CT1', 'core-set-up', { ...CORE, supply: '8' }).result?.fills).toBeUndefined();
     expect(line(ask('CT1', 'core-set-up', { ...CORE, supply: '8' }), '8 V')).toMatch(/too far from the target$/);
   });

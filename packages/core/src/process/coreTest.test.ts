@@ -29,8 +29,16 @@ describe('set-up of a core test', () => {
       worked(processCoreSetUp, { core: CORE, frequencyHz, supplyV: [120] }).voltsPerTurn;
     expect(at(60) / at(50)).toBeCloseTo(1.2, 9);
   });
-  it('of taps within 5 % the one with the least current is offered; none within 5 % says where a tap should be', () => {
-    expect(worked(processCoreSetUp, { core: CORE, supplyV: [120, 240] }).chosen?.volts).toBe(240);
+  it('of taps within 5 % the one with the fewest turns whose cable is handy; none within 5 % says where a tap should be', () => {
+    expect(worked(processCoreSetUp, { core: CORE, supplyV: [240, 120] }).chosen?.volts).toBe(120);
+    // 27 V: 5 turns, 139 A, 35 mm²; 240 V is the handy one
+    expect(worked(processCoreSetUp, { core: CORE, supplyV: [27, 240] }).chosen?.volts).toBe(240);
+    // 35 A/4 … 25 mm² is handy still
+    expect(worked(processCoreSetUp, { core: CORE, supplyV: [37.6, 240] }).chosen).toMatchObject({
+      turns: 7,
+      cableMm2: 25,
+    });
+    expect(worked(processCoreSetUp, { core: CORE, supplyV: [16.1, 27] }).chosen?.volts).toBe(27);
     const none = worked(processCoreSetUp, { core: CORE, supplyV: [8] });
     expect(none.chosen).toBeUndefined();
     expect(none.says).toMatch(/a turn takes 5\.377 V, so use a tap near 5\.377 V/);

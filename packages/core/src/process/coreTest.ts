@@ -12,6 +12,8 @@ export const CORE_TEST_T = 85000 / 64516;
 export const CORE_FIELD_A_M = 400;
 /** Current in the cable of a short test, A/m² (common practice). */
 const CABLE_A_M2 = 4e6;
+/** A cable up to this section is laid through a bore by hand; beyond it a higher voltage with more turns is taken. */
+const HANDY_MM2 = 25;
 /** A supply is taken where the flux density comes this near to the target. */
 const NEAR = 0.05;
 
@@ -81,7 +83,9 @@ export const processCoreSetUp = defineCalculation({
     kg: z.number(),
     voltsPerTurn: z.number(),
     supplies: z.array(supplyResult),
-    chosen: supplyResult.optional().describe('nearest to the target within 5 %, least current of those'),
+    chosen: supplyResult
+      .optional()
+      .describe('within 5 % of the target: the fewest turns with a handy cable, else the least current'),
     says: z.string(),
   }),
   example: {
@@ -108,9 +112,10 @@ export const processCoreSetUp = defineCalculation({
         near: notAbove(Math.abs(offPercent), 100 * NEAR),
       };
     });
-    const chosen = supplies
-      .filter((s) => s.near)
-      .sort((a, b) => Number(a.cableMm2 === undefined) - Number(b.cableMm2 === undefined) || a.amps - b.amps)[0];
+    // few turns leave room in the bore, as long as the cable still goes through it by hand
+    const isHandy = (s: (typeof supplies)[number]) => s.cableMm2 !== undefined && s.cableMm2 <= HANDY_MM2;
+    const near = supplies.filter((s) => s.near);
+    const chosen = near.filter(isHandy).sort((a, b) => a.turns - b.turns)[0] ?? near.sort((a, b) => a.amps - b.amps)[0];
     note?.({
       name: 'Back iron',
       symbol: 'A',
