@@ -65,6 +65,7 @@ export * from './process/aids.ts';
 export * from './process/guidance.ts';
 export * from './process/lag.ts';
 export * from './process/countdown.ts';
+export * from './process/liveCure.ts';
 export * from './quantity/extent.ts';
 export * from './process/trace.ts';
 export * from './trace/samples.ts';

@@ -1,0 +1,349 @@
+import { notAbove } from '../verdict.ts';
+import { cureLeft, type Countdown } from './countdown.ts';
+import { cureRate, floorOf, type CureVerdict, type Resin } from './cure.ts';
+import { fitLag, minutesTo, type FittedLag, type LagReading } from './lag.ts';
+
+/** What a load is judged by while it runs; the same stays with it afterwards. */
+export interface LiveSetUp {
+  channels: readonly { name: string; role: 'part' | 'oven air' | 'not used' }[];
+  resin: Resin;
+  maxC: number;
+  /** longer steps between readings earn nothing; a load has it from its logger, not from what has come so far */
+  maxGapMin: number;
+  overBakeDegree: number;
+  school: 'equivalent time' | 'hold only';
+  holdToleranceK: number;
+}
+
+interface Seen {
+  low: number;
+  high: number;
+  n: number;
+}
+interface Run {
+  from: number;
+  to: number;
+  low: number;
+  high: number;
+  /** of each channel: what it did inside the run, and since the run's last reading */
+  inside: Seen[];
+  since: Seen[];
+}
+interface PartKept {
+  channel: number;
+  n: number;
+  last: { t: number; c: number } | undefined;
+  before: { t: number; c: number } | undefined;
+  degree: number;
+  withGaps: number;
+  hottest: number;
+  held: { total: number; run: number; longest: number };
+  run: Run | undefined;
+  stuck: boolean;
+  /** readings for the lag, thinned as they grow */
+  lag: LagReading[];
+  lagEvery: number;
+  lagSkip: number;
+}
+/** A load followed reading by reading. What is kept does not grow with it; it is plain data. */
+export interface LiveState {
+  parts: PartKept[];
+  t: number | undefined;
+  air: { t: number; c: number }[];
+  rows: number;
+  /** readings that came with a time not after the last: left out */
+  late: number;
+}
+
+const nothingSeen = (n: number): Seen[] => Array.from({ length: n }, () => ({ low: Infinity, high: -Infinity, n: 0 }));
+export const liveBegun = (setUp: LiveSetUp): LiveState => ({
+  parts: setUp.channels.flatMap((c, channel) =>
+    c.role === 'part'
+      ? [
+          {
+            channel,
+            n: 0,
+            last: undefined,
+            before: undefined,
+            degree: 0,
+            withGaps: 0,
+            hottest: Number.NEGATIVE_INFINITY,
+            held: { total: 0, run: 0, longest: 0 },
+            run: undefined,
+            stuck: false,
+            lag: [],
+            lagEvery: 1,
+            lagSkip: 0,
+          },
+        ]
+      : [],
+  ),
+  t: undefined,
+  air: [],
+  rows: 0,
+  late: 0,
+});
+
+/** A channel stands still within this, K, for so long, min; another must have moved by more than this, K (docs/derivations.md 14). */
+const STILL_K = 0.05;
+const STILL_MIN = 30;
+const MOVED_K = 5;
+/** Readings kept for the lag of a part, and minutes of air kept to see a door. */
+const LAG_KEPT = 64;
+const AIR_MIN = 10;
+
+const moved = (run: Run): boolean =>
+  run.to - run.from >= STILL_MIN && run.inside.some((s) => s.n > 1 && s.high - s.low > MOVED_K);
+const look = (seen: Seen, c: number): void => {
+  seen.low = Math.min(seen.low, c);
+  seen.high = Math.max(seen.high, c);
+  seen.n += 1;
+};
+
+/** Takes one row: a time, min, and a value of each channel, °C. The state is changed in place. */
+export function followCure(state: LiveState, setUp: LiveSetUp, t: number, values: readonly (number | null)[]): void {
+  if (state.t !== undefined && t <= state.t) {
+    state.late += 1;
+    return;
+  }
+  state.t = t;
+  state.rows += 1;
+  const { resin, maxC, maxGapMin } = setUp;
+  const floorC = floorOf(resin);
+  const rate = (c: number): number => cureRate(c, resin.ratedC, resin.rate, floorC, maxC);
+  const ratedMin = resin.ratedH * 60;
+  const heldC = resin.ratedC - setUp.holdToleranceK;
+  const airs = setUp.channels.flatMap((c, i) => {
+    const v = values[i];
+    return c.role === 'oven air' && v !== null && v !== undefined ? [v] : [];
+  });
+  const airC = airs.length > 0 ? Math.max(...airs) : undefined;
+  if (airC !== undefined) {
+    state.air.push({ t, c: airC });
+    while ((state.air[0]?.t ?? t) < t - AIR_MIN) state.air.shift();
+  }
+  for (const part of state.parts) {
+    const c = values[part.channel];
+    if (c === null || c === undefined) {
+      if (part.run)
+        values.forEach((v, i) => (i === part.channel || v === null ? undefined : look(part.run?.since[i] as Seen, v)));
+      continue;
+    }
+    const before = part.last;
+    if (before) {
+      const dt = t - before.t;
+      const earned = (((rate(before.c) + rate(c)) / 2) * dt) / ratedMin;
+      part.withGaps += earned;
+      if (dt <= maxGapMin) part.degree += earned;
+      hold(part, before, { t, c }, heldC, maxGapMin);
+    }
+    part.before = before;
+    part.last = { t, c };
+    part.n += 1;
+    part.hottest = Math.max(part.hottest, c);
+    standing(part, t, c, values);
+    if (airC !== undefined) keepForLag(part, { t, partC: c, airC });
+  }
+}
+
+/** Unbroken time at or above a temperature, straight lines between readings. */
+function hold(
+  part: PartKept,
+  a: { t: number; c: number },
+  b: { t: number; c: number },
+  heldC: number,
+  maxGapMin: number,
+): void {
+  const { held } = part;
+  const step = b.t - a.t;
+  if (step > maxGapMin) {
+    held.run = 0;
+    return;
+  }
+  const [up, down] = [a.c >= heldC, b.c >= heldC];
+  const share = up && down ? step : up === down ? 0 : (step * Math.abs((up ? a.c : b.c) - heldC)) / Math.abs(b.c - a.c);
+  held.total += share;
+  if (up && down) held.run += share;
+  else if (up) {
+    held.longest = Math.max(held.longest, held.run + share);
+    held.run = 0;
+  } else held.run = down ? share : 0;
+  held.longest = Math.max(held.longest, held.run);
+}
+
+/** Whether the sensor stands still while others move. */
+function standing(part: PartKept, t: number, c: number, values: readonly (number | null)[]): void {
+  const here = (seen: Seen[]) =>
+    values.forEach((v, i) => (i === part.channel || v === null ? undefined : look(seen[i] as Seen, v)));
+  const { run } = part;
+  if (run && Math.max(run.high, c) - Math.min(run.low, c) <= STILL_K) {
+    run.low = Math.min(run.low, c);
+    run.high = Math.max(run.high, c);
+    run.to = t;
+    run.since.forEach((s, i) => {
+      const into = run.inside[i] as Seen;
+      into.low = Math.min(into.low, s.low);
+      into.high = Math.max(into.high, s.high);
+      into.n += s.n;
+    });
+    run.since = nothingSeen(values.length);
+    here(run.inside);
+    return;
+  }
+  if (run && moved(run)) part.stuck = true;
+  part.run = { from: t, to: t, low: c, high: c, inside: nothingSeen(values.length), since: nothingSeen(values.length) };
+  here(part.run.inside);
+}
+
+function keepForLag(part: PartKept, reading: LagReading): void {
+  part.lagSkip += 1;
+  if (part.lagSkip < part.lagEvery) return;
+  part.lagSkip = 0;
+  part.lag.push(reading);
+  if (part.lag.length <= LAG_KEPT) return;
+  part.lag = part.lag.filter((_, i) => i % 2 === 0);
+  part.lagEvery *= 2;
+}
+
+export const ALARMS = ['over_temperature', 'air_only', 'stuck', 'fell_off', 'door_opened', 'gap', 'too_slow'] as const;
+export type AlarmCode = (typeof ALARMS)[number];
+export interface Alarm {
+  code: AlarmCode;
+  says: string;
+}
+export interface PartNow {
+  name: string;
+  c: number | undefined;
+  degree: number;
+  hottest: number;
+  heldMin: number;
+  lag: FittedLag | undefined;
+}
+export interface LiveNow {
+  parts: PartNow[];
+  /** the part that has least of its cure */
+  coldest: PartNow | undefined;
+  left: Countdown;
+  verdict: CureVerdict;
+  /** what the other school says of it now */
+  schools: { equivalentTime: boolean; holdOnly: boolean };
+  alarms: Alarm[];
+  /** °C, while it is too hot to touch; with the minutes until it may not be, where the lag says */
+  hotC: number | undefined;
+  touchMin: number | undefined;
+}
+
+/** Bare hands, °C; the workshop that a part cools in, °C; a door shows by this fall of the air, K in ten minutes (common practice). */
+export const TOUCH_C = 45;
+const WORKSHOP_C = 25;
+const DOOR_K = 12;
+const FELL_K_MIN = 0.2;
+const SLOW_MIN = 240;
+const SLOW_K_H = 5;
+
+/** How a load stands. @param nowMin the time of now on the load's own axis, where it runs */
+export function cureNow(state: LiveState, setUp: LiveSetUp, nowMin?: number): LiveNow {
+  const { resin, maxC } = setUp;
+  const ratedMin = resin.ratedH * 60;
+  const name = (p: PartKept) => setUp.channels[p.channel]?.name ?? '';
+  const air = state.air.at(-1);
+  const parts = state.parts.map((p): PartNow => ({
+    name: name(p),
+    c: p.last?.c,
+    degree: p.degree,
+    hottest: p.hottest,
+    heldMin: p.held.longest,
+    lag: fitLag(p.lag),
+  }));
+  const coldest = parts.reduce<PartNow | undefined>(
+    (m, x) => (m === undefined || x.degree < m.degree ? x : m),
+    undefined,
+  );
+  const hottest = Math.max(Number.NEGATIVE_INFINITY, ...parts.map((p) => p.hottest));
+  const stuck = state.parts.filter((p) => p.stuck || (p.run !== undefined && moved(p.run)));
+  const schools = {
+    equivalentTime: coldest !== undefined && coldest.degree >= 1 - 1e-9,
+    holdOnly: parts.length > 0 && parts.every((p) => p.heldMin >= ratedMin),
+  };
+  const enough = setUp.school === 'hold only' ? schools.holdOnly : schools.equivalentTime;
+  const slowest = state.parts.find((p) => p.degree === coldest?.degree);
+  const verdict: CureVerdict =
+    parts.length === 0
+      ? 'undetermined'
+      : hottest > maxC
+        ? 'over_temperature'
+        : state.parts.some((p) => p.n < 2) || stuck.length > 0
+          ? 'undetermined'
+          : enough
+            ? notAbove(Math.max(...parts.map((p) => p.degree)), setUp.overBakeDegree)
+              ? 'cured'
+              : 'over_baked'
+            : slowest !== undefined && slowest.withGaps >= 1 - 1e-9 && slowest.withGaps > slowest.degree
+              ? 'undetermined'
+              : 'under_cured';
+  const alarms: Alarm[] = [];
+  if (parts.length === 0)
+    alarms.push({ code: 'air_only', says: 'No sensor is on a part: the air says nothing of the cure.' });
+  for (const p of parts)
+    if (p.hottest > maxC)
+      alarms.push({
+        code: 'over_temperature',
+        says: `${p.name} reached ${Math.round(10 * p.hottest) / 10} °C; never above ${maxC} °C: cool the oven and call an engineer.`,
+      });
+  for (const p of stuck)
+    alarms.push({ code: 'stuck', says: `${name(p)} stands still while others move: the sensor is not believed.` });
+  for (const p of state.parts) {
+    const [a, b] = [p.before, p.last];
+    if (a && b && air && b.t > a.t && (a.c - b.c) / (b.t - a.t) > FELL_K_MIN && air.c > b.c + 15 && !doorOpen(state))
+      alarms.push({
+        code: 'fell_off',
+        says: `${name(p)} falls while the air is hotter than it: look whether the sensor fell off.`,
+      });
+  }
+  if (doorOpen(state))
+    alarms.push({ code: 'door_opened', says: 'The air fell at once: the door was opened, or the burner is out.' });
+  if (nowMin !== undefined && state.t !== undefined && nowMin - state.t > setUp.maxGapMin)
+    alarms.push({
+      code: 'gap',
+      says: `Nothing has come for ${Math.floor(nowMin - state.t)} min: what is not read earns nothing. Type readings meanwhile.`,
+    });
+  const slow = state.parts.find(
+    (p) =>
+      p.last &&
+      p.before &&
+      p.last.t - (p.lag[0]?.t ?? p.last.t) > SLOW_MIN &&
+      p.last.c < resin.ratedC - 5 &&
+      p.hottest < resin.ratedC - 5 &&
+      (60 * (p.last.c - p.before.c)) / (p.last.t - p.before.t) < SLOW_K_H,
+  );
+  if (slow)
+    alarms.push({
+      code: 'too_slow',
+      says: `${name(slow)} is at ${Math.round(slow.last?.c ?? 0)} °C and hardly rises; it is to come to ${resin.ratedC} °C: look at the set point, the fan and what stands before it.`,
+    });
+  const left: Countdown =
+    coldest?.c === undefined
+      ? { simpleMin: undefined, forecastMin: undefined, why: 'No part is read yet.' }
+      : nowMin !== undefined && state.t !== undefined && nowMin - state.t > setUp.maxGapMin
+        ? { simpleMin: undefined, forecastMin: undefined, why: 'Nothing comes: the figure stands still.' }
+        : cureLeft(resin, maxC, { degree: coldest.degree, partC: coldest.c, airC: air?.c, lag: coldest.lag });
+  const hot = parts.reduce<PartNow | undefined>(
+    (m, x) => (x.c !== undefined && x.c > (m?.c ?? TOUCH_C) ? x : m),
+    undefined,
+  );
+  return {
+    parts,
+    coldest,
+    left,
+    verdict,
+    schools,
+    alarms,
+    hotC: hot?.c,
+    touchMin: hot?.c !== undefined && hot.lag ? minutesTo(hot.c, WORKSHOP_C, TOUCH_C, hot.lag.lagMin) : undefined,
+  };
+}
+
+const doorOpen = (state: LiveState): boolean => {
+  const last = state.air.at(-1);
+  return last !== undefined && Math.max(...state.air.map((a) => a.c)) - last.c > DOOR_K;
+};
