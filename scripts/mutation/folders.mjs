@@ -38,7 +38,7 @@ export const FOLDERS = {
   ),
   checks: {
     ...some('winding', ['checks', '*Checks']),
-    tests: ['*Checks', 'endTurn', 'formCoil', 'coilList', 'mixedLayers'].map(
+    tests: ['*Checks', 'checks', 'endTurn', 'formCoil', 'coilList', 'mixedLayers'].map(
       (name) => `${core}/winding/${name}.test.ts`,
     ),
   },

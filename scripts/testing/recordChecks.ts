@@ -37,6 +37,7 @@ export interface Parts {
   nameplate?: object;
   figures?: object;
   limits?: object;
+  layout?: object;
 }
 
 /** One check by itself on figures given outright, whatever record would give them: what it says, and the severities alone. */
@@ -47,7 +48,7 @@ export function checkAlone(checks: Readonly<Record<string, { run: Check }>>) {
         record: { kind: 'three-phase', ...parts.record },
         nameplate: { ...parts.nameplate },
         figures: { ...parts.figures },
-        layout: undefined,
+        layout: parts.layout,
         layoutProblem: undefined,
         limits: parts.limits ?? {},
       } as unknown as Context) ?? [],

@@ -21,7 +21,9 @@ export const FORM_COIL_CHECKS: Checks = {
       const rest = made.widthRestM * 1000;
       const across = `The coil is ${mm(made.coilWidthM)} mm wide, the slot ${mm(record.slotWidthM ?? 0)} mm`;
       const fields = ['stripWidthM', 'turnTapeM', 'groundWallM', 'slotWidthM'];
-      if (!notBelow(rest, 0))
+      // met by equality also where the difference of two sizes was rounded
+      const holds = (slotM: number | undefined, restM: number) => notBelow(slotM ?? 0, (slotM ?? 0) - restM);
+      if (!holds(record.slotWidthM, made.widthRestM))
         out.push(E('form-room', fields, `${across}: it does not go in. Measure strip, wall and slot again.`));
       else if (!notBelow(rest, low) || !notAbove(rest, high))
         out.push(W('form-room', fields, `${across}, ${f(rest)} mm over; ${low} to ${high} mm is usual.`));
@@ -29,7 +31,8 @@ export const FORM_COIL_CHECKS: Checks = {
       const high2 = limit('form.depthRestMm', limits);
       const down = `Two coils of ${mm(made.coilHeightM)} mm with separator, strips and wedge leave ${f(depth)} mm of the slot's ${mm(record.slotDepthM ?? 0)} mm`;
       const deep = ['turns', 'stripThicknessM', 'groundWallM', 'slotDepthM', 'separatorM'];
-      if (!notBelow(depth, 0)) out.push(E('form-room', deep, `${down}: they do not go in. Count the turns again.`));
+      if (!holds(record.slotDepthM, made.depthRestM))
+        out.push(E('form-room', deep, `${down}: they do not go in. Count the turns again.`));
       else if (!notAbove(depth, high2))
         out.push(W('form-room', deep, `${down}, more than ${high2} mm: pack the slot.`));
       if (!notAbove(made.sinSlant, STEEPEST_SINE))
