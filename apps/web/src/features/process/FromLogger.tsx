@@ -8,6 +8,7 @@ import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { ProblemNote } from '../../ui/Problem.tsx';
 import { LiveTrace } from '../instrument/LiveTrace.tsx';
+import { LiveCure } from './LiveCure.tsx';
 
 const ROLES: readonly ChannelRole[] = ['part', 'oven air', 'not used'];
 
@@ -27,6 +28,7 @@ export function FromLogger({ job, onDone }: { job: JobDetail; onDone: () => void
     (c, i): ChannelRole => said[i] ?? ROLES.find((r) => r === c.role) ?? 'part',
   );
   const resinName = resin || (settings?.resins[0]?.name ?? '');
+  const resinOf = settings?.resins.find((r) => r.name === resinName);
   return (
     <section aria-label="Take what a logger has sent" className="space-y-2">
       <h2 className="font-semibold">Or take what a logger has sent</h2>
@@ -69,6 +71,7 @@ export function FromLogger({ job, onDone }: { job: JobDetail; onDone: () => void
       </div>
       {chosen ? (
         <>
+          {resinOf ? <LiveCure id={chosen.id} roles={roles} resin={resinOf} /> : null}
           <LiveTrace id={chosen.id} />
           <div className="flex flex-wrap gap-3 items-end">
             {job.cures.length > 0 ? (

@@ -1,0 +1,194 @@
+import {
+  cureNow,
+  defaultMaxGapMin,
+  followCure,
+  formatNumber,
+  limit,
+  liveBegun,
+  type LiveNow,
+  type LiveSetUp,
+  type Resin,
+} from '@norther/core';
+import type { ChannelRole, TraceView } from '@norther/contracts';
+import { Volume2, VolumeX } from 'lucide-react';
+import { useEffect, useMemo, useState } from 'react';
+import { now } from '../../app/clock.ts';
+import { device } from '../../app/device.ts';
+import { useTraceQuery } from '../../app/api/instrument.ts';
+import { useSettings } from '../../app/shop.ts';
+import { useTail, type Tail } from '../../app/useTrace.ts';
+import { Button } from '../../ui/Button.tsx';
+
+/** Readings that are followed one by one; a longer load comes thinned, and is judged whole when it is recorded. */
+const POINTS = 4000;
+const SOUND = 'norther.alarm-sound';
+
+/** How a load stands: cure of each part by its own temperature, what is left, alarms. */
+export function LiveCure({ id, roles, resin }: { id: string; roles: readonly ChannelRole[]; resin: Resin }) {
+  const settings = useSettings();
+  const { data: whole, refetch } = useTraceQuery({ id, points: POINTS });
+  const tail = useTail(id, whole, refetch);
+  const [at, setAt] = useState(() => now().getTime());
+  useEffect(() => {
+    const tick = setInterval(() => setAt(now().getTime()), 10_000);
+    return () => clearInterval(tick);
+  }, []);
+  const is = useMemo(
+    () => (whole && settings ? standing(whole, tail, roles, resin, settings, at) : undefined),
+    [whole, tail, roles, resin, settings, at],
+  );
+  const [sound, setSound] = useState(() => device.read(SOUND) !== 'off');
+  useBeep(sound && (is?.alarms.length ?? 0) > 0 && whole?.ended === false);
+  if (!is || !whole) return null;
+  const running = !whole.ended;
+  return (
+    <section aria-label="Cure so far" className="border border-line bg-sheet p-3 space-y-2">
+      <div className="flex flex-wrap items-baseline gap-x-4">
+        <h3 className="font-semibold">Cure so far</h3>
+        {is.coldest && running ? (
+          <p className="text-bench tabular-nums" role="status">
+            {is.verdict === 'cured'
+              ? 'cured'
+              : is.left.forecastMin !== undefined
+                ? `about ${sayMinutes(is.left.forecastMin)} left`
+                : is.left.simpleMin !== undefined
+                  ? `${sayMinutes(is.left.simpleMin)} left at this temperature`
+                  : is.left.why}
+          </p>
+        ) : null}
+        <Button
+          look="quiet"
+          className="ml-auto"
+          onClick={() => {
+            device.keep(SOUND, sound ? 'off' : 'on');
+            setSound(!sound);
+          }}
+          aria-pressed={sound}
+        >
+          {sound ? <Volume2 className="size-4" /> : <VolumeX className="size-4" />} alarm sound
+        </Button>
+      </div>
+      {is.alarms.map((a) => (
+        <p key={a.code + a.says} role="alert" className="border-l-4 border-fail bg-fail-tint pl-2 py-1 font-semibold">
+          {a.says}
+        </p>
+      ))}
+      <ul className="space-y-1">
+        {is.parts.map((p) => (
+          <li
+            key={p.name}
+            className="grid grid-cols-[minmax(6rem,1fr)_5.5rem_minmax(6rem,2fr)_4rem] gap-x-3 items-center"
+          >
+            <span className="font-semibold truncate" title={p.name}>
+              {p.name}
+              {p === is.coldest && is.parts.length > 1 ? <span className="font-normal text-soft"> slowest</span> : ''}
+            </span>
+            <span className="tabular-nums text-right">{p.c === undefined ? '' : `${formatNumber(p.c, 4)} °C`}</span>
+            <span className="h-4 bg-sunk border border-line" aria-hidden="true">
+              <span
+                className={`block h-full ${p.degree >= 1 ? 'bg-pass' : 'bg-accent'}`}
+                style={{ width: `${Math.min(100, 100 * p.degree)}%` }}
+              />
+            </span>
+            <span className="tabular-nums text-right">{Math.floor(100 * p.degree)} %</span>
+          </li>
+        ))}
+      </ul>
+      {is.coldest ? (
+        <p className="text-small text-soft">
+          By the part&apos;s own temperature, judged on the slowest.
+          {is.left.forecastMin !== undefined && is.left.simpleMin !== undefined && is.verdict !== 'cured'
+            ? ` At the temperature of now it would be ${sayMinutes(is.left.simpleMin)}.`
+            : ''}
+          {is.coldest.lag ? ` The part lags ${formatNumber(is.coldest.lag.lagMin, 2)} min behind the air.` : ''}{' '}
+          Equivalent time {is.schools.equivalentTime ? 'met' : 'not met yet'}, unbroken hold{' '}
+          {is.schools.holdOnly
+            ? 'met'
+            : `not met yet (${Math.floor(is.coldest.heldMin)} of ${formatNumber(60 * resin.ratedH)} min)`}
+          .{whole.exact ? '' : ' A long load is shown thinned; it is judged whole when it is recorded.'}
+        </p>
+      ) : null}
+      {is.hotC !== undefined ? (
+        <p className="text-small">
+          <strong>Too hot to touch</strong> at {formatNumber(is.hotC, 3)} °C
+          {is.touchMin === undefined ? '' : `; once out, about ${sayMinutes(is.touchMin)} to 45 °C`}. Measure before you
+          touch.
+        </p>
+      ) : null}
+    </section>
+  );
+}
+
+/** @example sayMinutes(135) // '2 h 15 min' */
+export const sayMinutes = (minutes: number): string => {
+  const whole = Math.round(minutes);
+  return whole < 60 ? `${whole} min` : `${Math.floor(whole / 60)} h ${whole % 60} min`;
+};
+
+function standing(
+  whole: TraceView,
+  tail: Tail,
+  roles: readonly ChannelRole[],
+  resin: Resin,
+  settings: { limits: Readonly<Record<string, number>>; cureSchool: LiveSetUp['school'] },
+  at: number,
+): LiveNow {
+  const scale = whole.xUnit === 's' ? 1 / 60 : 1;
+  const times = [...whole.x, ...tail.x].map((x) => x * scale);
+  const gap = defaultMaxGapMin(times);
+  const setUp: LiveSetUp = {
+    channels: whole.channels.map((c, i) => ({ name: c.name, role: roles[i] ?? 'not used' })),
+    resin,
+    maxC: resin.maxC ?? resin.ratedC + limit('cure.aboveRatedK', settings.limits),
+    maxGapMin: Number.isFinite(gap) && gap > 0 ? gap : Infinity,
+    overBakeDegree: limit('cure.overBakeDegree', settings.limits),
+    school: settings.cureSchool,
+    holdToleranceK: 0,
+  };
+  const state = liveBegun(setUp);
+  times.forEach((t, i) =>
+    followCure(
+      state,
+      setUp,
+      t,
+      whole.channels.map((_, c) =>
+        i < whole.x.length ? (whole.values[c]?.[i] ?? null) : (tail.values[c]?.[i - whole.x.length] ?? null),
+      ),
+    ),
+  );
+  const begun = whole.startAt ? Date.parse(whole.startAt) : undefined;
+  return cureNow(state, setUp, whole.ended || begun === undefined ? undefined : (at - begun) / 60_000);
+}
+
+/** Two short notes every four seconds while there is something to see to. */
+function useBeep(on: boolean): void {
+  useEffect(() => {
+    if (!on) return;
+    let context: AudioContext | undefined;
+    const beep = (): void => {
+      try {
+        context ??= new AudioContext();
+        for (const [after, pitch] of [
+          [0, 880],
+          [0.25, 660],
+        ] as const) {
+          const tone = context.createOscillator();
+          const loud = context.createGain();
+          tone.frequency.value = pitch;
+          loud.gain.value = 0.15;
+          tone.connect(loud).connect(context.destination);
+          tone.start(context.currentTime + after);
+          tone.stop(context.currentTime + after + 0.2);
+        }
+      } catch {
+        // a device without sound shows the alarm all the same
+      }
+    };
+    beep();
+    const timer = setInterval(beep, 4000);
+    return () => {
+      clearInterval(timer);
+      void context?.close();
+    };
+  }, [on]);
+}
