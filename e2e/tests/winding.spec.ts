@@ -221,3 +221,33 @@ test('joints are ticked by touch; a reversed group is named with what to expect;
   await expect(page.getByText(/of 1 found/)).toBeVisible();
   await page.context().close();
 });
+
+test('a changed rewind is searched once for what is wished, and once more for another wish', async ({ browser }) => {
+  const page = await person(browser, 'odd');
+  await page.addInitScript(() => {
+    const counted = window as unknown as { searches: number };
+    counted.searches = 0;
+    const Told = window.Worker;
+    window.Worker = class extends Told {
+      override postMessage(message: unknown, ...rest: unknown[]): void {
+        if ((message as { path?: string[] } | null)?.path?.[0] === 'redesign') counted.searches += 1;
+        (super.postMessage as (...all: unknown[]) => void).call(this, message, ...rest);
+      }
+    };
+  });
+  await page.goto(url(`/jobs/${demo(13)}/plan?do=change`));
+  const first = page.locator('section[aria-label="Candidates"] tbody tr').first();
+  await expect(first).toBeVisible();
+  const searches = () => page.evaluate(() => (window as unknown as { searches: number }).searches);
+  // stock and settings may come one after the other; then it rests
+  await page.waitForTimeout(1500);
+  const atRest = await searches();
+  expect(atRest).toBeLessThanOrEqual(3);
+  await page.waitForTimeout(1000);
+  expect(await searches()).toBe(atRest);
+  await page.getByLabel('Voltage').first().fill('440');
+  await expect.poll(searches).toBeGreaterThan(atRest);
+  await page.waitForTimeout(1000);
+  expect(await searches()).toBeLessThanOrEqual(atRest + 3);
+  await page.context().close();
+});

@@ -1,24 +1,27 @@
 import { METRIC_DEFAULTS, type ReadingDefaults } from '@norther/core';
 import { dayInZone, formatInTimeZone, may, type Role, type ShopSettings } from '@norther/contracts';
+import { useMemo } from 'react';
 import { now } from './clock.ts';
 import { useSessionQuery } from './api/people.ts';
 import { useShopQuery } from './api/shop.ts';
 
 /** What bare numbers mean in this shop, for every form. */
 export function useReadingDefaults(): ReadingDefaults {
-  const { data } = useShopQuery();
-  return data ? { ...METRIC_DEFAULTS, ...data.settings.units } : METRIC_DEFAULTS;
+  const units = useShopQuery().data?.settings.units;
+  // the same object until the shop changes: what is reckoned from it is reckoned once
+  return useMemo(() => (units ? { ...METRIC_DEFAULTS, ...units } : METRIC_DEFAULTS), [units]);
 }
 
 export function useSettings(): ShopSettings | undefined {
   return useShopQuery().data?.settings;
 }
 
+const MARKS = {
+  U: { school: 'U', letters: ['U', 'V', 'W'] },
+  T: { school: 'T', letters: ['A', 'B', 'C'] },
+} as const;
 /** Phase letters and lead marks of the shop's school. */
-export function useMarks(): { school: 'T' | 'U'; letters: readonly [string, string, string] } {
-  const school = useSettings()?.leadMarks ?? 'U';
-  return { school, letters: school === 'U' ? ['U', 'V', 'W'] : ['A', 'B', 'C'] };
-}
+export const useMarks = (): (typeof MARKS)['U' | 'T'] => MARKS[useSettings()?.leadMarks ?? 'U'];
 
 export function useMay(role: Role): boolean {
   const { data } = useSessionQuery();

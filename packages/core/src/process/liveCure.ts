@@ -339,8 +339,15 @@ export function cureNow(state: LiveState, setUp: LiveSetUp, nowMin?: number): Li
     schools,
     alarms,
     hotC: hot?.c,
-    touchMin: hot?.c !== undefined && hot.lag ? minutesTo(hot.c, WORKSHOP_C, TOUCH_C, hot.lag.lagMin) : undefined,
+    touchMin: touchMinutes(parts),
   };
+}
+
+/** Until the last of the parts may be touched; undefined while the lag of one that is hot is not known. */
+function touchMinutes(parts: readonly PartNow[]): number | undefined {
+  const hot = parts.filter((p) => p.c !== undefined && p.c > TOUCH_C);
+  const each = hot.map((p) => (p.lag ? minutesTo(p.c ?? 0, WORKSHOP_C, TOUCH_C, p.lag.lagMin) : undefined));
+  return each.length === 0 || each.includes(undefined) ? undefined : Math.max(...(each as number[]));
 }
 
 const doorOpen = (state: LiveState): boolean => {

@@ -2,8 +2,11 @@ import { formatNumber, formatQuantity, ROUTES, type Nameplate, type RouteId } fr
 import type { JobDetail } from '@norther/contracts';
 import { lazy, Suspense } from 'react';
 import { Link, NavLink, useParams } from 'react-router';
-import { useJobQuery } from '../../app/api/job.ts';
+import { jobApi, useJobQuery } from '../../app/api/job.ts';
+import { shopApi } from '../../app/api/shop.ts';
+import { stockApi } from '../../app/api/stock.ts';
 import { useMay, useSettings, useTime } from '../../app/shop.ts';
+import { store } from '../../app/store.ts';
 import { preloadable } from '../../ui/preloadable.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 
@@ -18,9 +21,16 @@ const BalanceView = lazy(() => import('../balance/BalanceView.tsx').then((m) => 
 const TestsView = lazy(() => import('../evaluate/TestsView.tsx').then((m) => ({ default: m.TestsView })));
 const PapersView = lazy(() => import('../report/PapersView.tsx').then((m) => ({ default: m.PapersView })));
 
+// the address names the motor: it is asked for while the session still is
+const [, asked] = /^\/jobs\/([^/]+)/.exec(window.location.pathname) ?? [];
+if (asked !== undefined) {
+  void store.dispatch(jobApi.endpoints.job.initiate(decodeURIComponent(asked)));
+  void store.dispatch(shopApi.endpoints.shop.initiate());
+}
 // a search is asked for by the address: its screen and its worker come while the motor does
 if (/[?&]do=change\b/.test(window.location.search)) {
   void import('../../worker/door.ts').then((m) => m.warmCore());
+  void store.dispatch(stockApi.endpoints.stock.initiate());
   PlanView.preload();
   void import('../winding/PlanView.tsx').then((m) => m.preloadChange());
 }

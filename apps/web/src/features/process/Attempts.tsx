@@ -3,7 +3,7 @@ import type { StepViewRow } from '@norther/contracts';
 import { useReadingDefaults, useTime } from '../../app/shop.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 import { minutesByPerson } from './ahead.ts';
-import { inWords } from './RouteView.tsx';
+import { inWords } from './words.ts';
 
 /** What was recorded at a step, attempt by attempt, with who said what of it. */
 export function Attempts({ step }: { step: StepViewRow }) {

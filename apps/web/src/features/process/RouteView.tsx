@@ -14,28 +14,7 @@ import { Decider } from './Decider.tsx';
 import { PiecesDone } from './PiecesDone.tsx';
 import { Rails, RailsLegend } from './Rails.tsx';
 import { stationsOf } from './stations.ts';
-
-export const STATE_WORDS: Record<string, string> = {
-  ready: 'your turn',
-  running: 'running',
-  passed: 'passed',
-  waiting: 'not yet',
-  blocked: 'held',
-  failed: 'failed',
-  attention: 'waits for a sign-off',
-  undecided: 'cannot be judged yet',
-  waived: 'waived',
-  recheck: 'look again',
-  open: 'open',
-};
-const titleOf = (code: string) => {
-  try {
-    return operation(code).title;
-  } catch {
-    return code;
-  }
-};
-export const inWords = (text: string) => text.replaceAll(/\b[A-Z][A-Z0-9]{2,3}\b/g, titleOf);
+import { inWords, STATE_WORDS } from './words.ts';
 
 /** The rails with the operations of one stage open below. */
 export function RouteView({ job }: { job: JobDetail }) {

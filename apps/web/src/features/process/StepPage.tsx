@@ -15,11 +15,11 @@ import { withWaiting } from './ahead.ts';
 import { Attempts } from './Attempts.tsx';
 import { needsOf } from './needed.ts';
 import { PiecesDone } from './PiecesDone.tsx';
-import { inWords, STATE_WORDS } from './RouteView.tsx';
 import { SignOff } from './SignOff.tsx';
 import { StepPhotographs } from './StepPhotographs.tsx';
 import { StepRecord } from './StepRecord.tsx';
 import { useActs } from './useActs.ts';
+import { inWords, STATE_WORDS } from './words.ts';
 
 /** One step at the place of work: what to do now, what was measured, who is at it, and what comes next. */
 export function StepPage() {

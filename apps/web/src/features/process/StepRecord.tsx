@@ -10,7 +10,7 @@ import { useTypedForm } from '../../ui/useTypedForm.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 import { judgedHere } from './ahead.ts';
 import { Decider } from './Decider.tsx';
-import { inWords } from './RouteView.tsx';
+import { inWords } from './words.ts';
 import type { Acts } from './useActs.ts';
 
 const NOTHING = {};
