@@ -12,6 +12,7 @@ const VIEWS = [
   ['data', '/jobs/26-0007/data'],
   ['plan', '/jobs/26-0006/plan'],
   ['route', '/jobs/26-0003/route?stage=Connect'],
+  ['step', '/jobs/26-0005/step/CUR'],
   ['oven', '/jobs/26-0001/oven'],
   ['balance', '/jobs/26-0012/balance'],
   ['tests', '/jobs/26-0004/tests?stage=AC&test=insulationResistance'],
@@ -29,22 +30,16 @@ const browser = await chromium.launch({
 });
 const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
 const page = await context.newPage();
-const shoot = async (name, path, theme, heading) => {
+const shoot = async (name, path, theme) => {
   await page.addInitScript((t) => localStorage.setItem('norther.theme', t), theme);
   await page.goto(base + path);
   await page.getByRole('heading').first().waitFor();
   await page.waitForTimeout(1200);
   await page.getByText(/^Searching/).waitFor({ state: 'hidden', timeout: 120_000 });
-  if (heading)
-    await page
-      .getByRole('heading', { name: heading })
-      .first()
-      .evaluate((h) => h.scrollIntoView());
   await page.screenshot({ path: join(root, 'docs', 'screenshots', `${name}.png`) });
 };
 await context.request.post(`${base}/api/session`, { data: { signIn: 'liv', password: 'harbour-2026' } });
 for (const [name, path] of VIEWS) await shoot(name, path, 'light');
-await shoot('unrolled', '/jobs/26-0017/plan', 'light', 'Unrolled');
 await shoot('redesign', '/jobs/26-0013/plan?do=change', 'light');
 await shoot('floor-dark', '/', 'dark');
 await browser.close();

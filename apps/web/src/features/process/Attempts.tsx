@@ -26,11 +26,7 @@ export function Attempts({ step }: { step: StepViewRow }) {
           {a.verdict && a.verdict !== 'pass' ? inWords(a.reason) : null}{' '}
           <span className="text-soft">
             {a.finishedBy ? `${a.finishedBy}, ${time(a.finishedAt ?? '')}` : ''}
-            {a.finishedAt && a.spells.length > 0
-              ? ` · ${minutesByPerson(a.spells, Date.parse(a.finishedAt))
-                  .map((w) => `${w.person} ${Math.round(w.minutes)} min`)
-                  .join(', ')}`
-              : ''}
+            {timesOf(a)}
             {Object.keys(a.typed).length > 0
               ? ` · ${op.fields
                   .filter((f) => a.typed[f.name])
@@ -50,4 +46,12 @@ export function Attempts({ step }: { step: StepViewRow }) {
       ))}
     </ul>
   );
+}
+
+/** Who worked at it for how long; one who worked alone and finished it is named already. */
+function timesOf(a: StepViewRow['attempts'][number]): string {
+  if (!a.finishedAt || a.spells.length === 0) return '';
+  const each = minutesByPerson(a.spells, Date.parse(a.finishedAt));
+  const alone = each.length === 1 && each[0]?.person === a.finishedBy;
+  return ` · ${each.map((w) => `${alone ? '' : `${w.person} `}${Math.round(w.minutes)} min`).join(', ')}`;
 }
