@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { judgeRecord } from './judgeRecord.ts';
+import { processStrippedCopper } from './strippedCopper.ts';
 import type { AcceptRule } from './operation.ts';
 import { operation, OPERATIONS } from './operations.ts';
 
@@ -23,6 +24,9 @@ const op = (accept: readonly AcceptRule[]) =>
 const context = (more: object = {}) => ({ limits: {}, earlier: {}, person: { name: 'Ada' }, ...more });
 const judge = (rule: AcceptRule, values: object, more: object = {}) =>
   judgeRecord(op([rule]), values as never, context(more));
+const COPPER = [
+  { name: 'copper', label: 'Copper', read: { kind: 'quantity', dimension: 'mass', unit: 'kg' } },
+] as const;
 const DONE = 'Recorded and complete.';
 
 describe('each accept rule: just inside, at, just outside, absent', () => {
@@ -274,5 +278,36 @@ describe('the limits of the operations', () => {
         'WND | groupMass | at most route.groupMassPercent % | attention',
       ].sort(),
     );
+  });
+  const copper = { rule: 'copper', field: 'copper' } as const;
+  const winding = { record: processStrippedCopper.input.parse(processStrippedCopper.example).record, nameplate: {} };
+  const kg = processStrippedCopper.compute(
+    processStrippedCopper.input.parse({ ...processStrippedCopper.example, strippedKg: 1 }),
+  ).computedKg as number;
+  it.each([
+    [1, 'pass', DONE],
+    [1.05, 'pass', DONE],
+    [1.09, 'pass', DONE],
+    [1.11, 'attention', /more\. Most likely|more\. No single/],
+    [0.79, 'fail', /less/],
+  ] as const)('copper at %d times what the record comes to', (times, verdict, reason) => {
+    const judged = judgeRecord(
+      { ...(op([copper]) as object), fields: COPPER } as never,
+      { copper: kg * times },
+      context({ winding }),
+    );
+    expect(judged.verdict).toBe(verdict);
+    if (verdict !== 'pass') expect(judged.reason).toMatch(reason);
+  });
+  it('copper: nothing to hold it against, or nothing weighed, is not judged; the shop’s limits count', () => {
+    const of = (value: number | undefined, more: object = {}) =>
+      judgeRecord({ ...(op([copper]) as object), fields: COPPER } as never, { copper: value } as never, context(more))
+        .verdict;
+    expect(of(kg * 3)).toBe('pass');
+    expect(of(undefined, { winding })).toBe('pass');
+    expect(of(0, { winding })).toBe('pass');
+    expect(of(kg * 3, { winding: { ...winding, record: { kind: 'three-phase' } } })).toBe('pass');
+    expect(of(kg * 1.3, { winding })).toBe('fail');
+    expect(of(kg * 1.3, { winding, limits: { 'winding.copperErrorPercent': 40 } })).toBe('attention');
   });
 });
