@@ -47,7 +47,7 @@ describe('who works at a step', () => {
     expect(refused.body.detail).toBe('Ines Halvard is not at Intake just now.');
     await step(winder, number, 'work', { what: 'join' });
     expect((await step(winder, number, 'finish', INTAKE)).body.verdict).toBe('pass');
-    expect((await spells(number)).map((s) => s.ended)).toEqual(['pause', 'finish', 'finish'].sort());
+    expect((await spells(number)).map((s) => s.ended)).toEqual(['pause', 'finish', 'finish']);
     expect((await spells(number)).every((s) => s.to !== null)).toBe(true);
     expect((await step(winder, number, 'work', { what: 'join' })).status).toBe(409);
   });
@@ -71,6 +71,10 @@ describe('who works at a step', () => {
       ['Tomas Brekke', null, null],
     ]);
     expect((await to('Tomas Brekke')).status).toBe(409);
+  });
+  it.each(['XYZ', '__proto__', 'constructor'])('an operation %s is none of the route', async (code) => {
+    const number = await take();
+    expect((await winder('POST', `jobs/${number}/steps/${code}/work`, { what: 'join' })).status).toBe(404);
   });
   it('a reader may not', async () => {
     const number = await take();

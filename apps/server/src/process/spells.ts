@@ -34,7 +34,7 @@ export class Spells {
       const row = await this.read.row(number, unit.tx, 'lock');
       refuseClosed(row);
       const states = statesOf(await this.read.steps(row, unit.tx));
-      if (!(code in states)) throw notFound(`operation ${code} in the route of ${number}`);
+      if (!Object.hasOwn(states, code)) throw notFound(`operation ${code} in the route of ${number}`);
       const { title } = operation(code);
       const attempt = await this.records.lastAttempt(unit.tx, row, code);
       if (states[code] !== 'running' || !attempt || attempt.finishedAt !== null)

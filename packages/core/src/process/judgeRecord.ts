@@ -91,6 +91,13 @@ function judgeRule(
             reason: `${label(worst.name)} is ${formatNumber(worst.percent, 3)} % from the mean; at most ${quoteLimit(rule.percent, context.limits)}.`,
           };
     }
+    case 'one of': {
+      const value = values[rule.field];
+      if (value === undefined) return undefined;
+      return rule.good.includes(String(value))
+        ? { verdict: 'pass', reason: '' }
+        : { verdict: 'attention', reason: rule.otherwise };
+    }
     case 'equals': {
       const value = numberOf(rule.field, rule.unit);
       if (value === undefined) return undefined;

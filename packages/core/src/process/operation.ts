@@ -49,6 +49,8 @@ export type AcceptRule =
     }
   /** a share of another value of the same record */
   | { rule: 'at most share'; field: string; of: string; percent: LimitId }
+  /** one of these is as it should be; another is looked at by a person */
+  | { rule: 'one of'; field: string; good: readonly string[]; otherwise: string }
   | { rule: 'equals'; field: string; value: number; unit: string }
   /** rise against the same figure of an earlier operation, at the same flux density; losses go with its square */
   | {

@@ -146,6 +146,7 @@ describe('routes as graphs', () => {
   });
   it('what may be left out, and what goes together', () => {
     expect(leaveOutRefusal([])).toBeUndefined();
+    expect(leaveOutRefusal(['__proto__'])).toBe('There is no operation __proto__ in a route.');
     expect(leaveOutRefusal(['ZZZ'])).toBe('There is no operation ZZZ in a route.');
     expect(leaveOutRefusal(['DSG'])).toBe(`${operation('DSG').title} stays in every route: what follows relies on it.`);
     expect(leaveOutRefusal(['BRN'])).toMatch(/Burn-off and slow cooling go together/);

@@ -175,7 +175,7 @@ export const MAY_BE_LEFT_OUT: readonly OperationCode[] = [...OPERATIONS.values()
 export function leaveOutRefusal(codes: readonly string[]): string | undefined {
   const left = new Set(codes);
   for (const code of left) {
-    const known = Object.values(ROUTES).some(({ graph }) => code in graph);
+    const known = Object.values(ROUTES).some(({ graph }) => Object.hasOwn(graph, code));
     if (!known) return `There is no operation ${code} in a route.`;
     if (!operation(code).mayBeLeftOut)
       return `${operation(code).title} stays in every route: what follows relies on it.`;

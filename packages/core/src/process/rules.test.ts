@@ -279,6 +279,27 @@ describe('the limits of the operations', () => {
       ].sort(),
     );
   });
+  it.each([
+    ['ball', 'pass', DONE],
+    ['roller', 'pass', DONE],
+    ['sleeve', 'attention', 'Look at it.'],
+    [undefined, 'pass', DONE],
+  ])('one of: %s', (kind, verdict, reason) =>
+    expect(
+      judge({ rule: 'one of', field: 'kind', good: ['ball', 'roller'], otherwise: 'Look at it.' }, { kind }),
+    ).toEqual({ verdict, reason }),
+  );
+  it.each([
+    ['crushed shell', 'pass'],
+    ['cob', 'pass'],
+    ['plastic', 'pass'],
+    ['glass bead', 'attention'],
+    ['sand', 'attention'],
+  ])('slots blasted with %s', (media, verdict) => {
+    const judged = judgeRecord(operation('BLS'), { media, clean: true }, context());
+    expect(judged.verdict).toBe(verdict);
+    if (verdict !== 'pass') expect(judged.reason).toMatch(/test the core before anything else/);
+  });
   const copper = { rule: 'copper', field: 'copper' } as const;
   const winding = { record: processStrippedCopper.input.parse(processStrippedCopper.example).record, nameplate: {} };
   const kg = processStrippedCopper.compute(

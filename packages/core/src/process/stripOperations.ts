@@ -179,7 +179,7 @@ export const STRIP_OPERATIONS = [
   {
     code: 'BLS',
     title: 'Blast the slots',
-    what: 'With soft clean media.',
+    what: 'With clean media, soft where the shop has them: crushed shell, cob, plastic; hard ones ask for a core test at once.',
     stage: 'Core',
     rail: 'stator',
     fields: [
@@ -187,7 +187,16 @@ export const STRIP_OPERATIONS = [
       quantity('pressure', 'Pressure', 'pressure', 'bar'),
       yes('clean', 'Clean, edges sharp, no metal removed', need),
     ],
-    accept: [ok('clean', 'The slots must be clean and whole.')],
+    accept: [
+      ok('clean', 'The slots must be clean and whole.'),
+      // both schools are practised: which one is on record, and a person looks at the hard one
+      {
+        rule: 'one of',
+        field: 'media',
+        good: ['crushed shell', 'cob', 'plastic'],
+        otherwise: 'Hard media peen and smear the sheets, and raise silica dust: test the core before anything else.',
+      },
+    ],
     mayBeLeftOut: true,
     hours: time(0.2, 1.1),
     resource: 'blast',
