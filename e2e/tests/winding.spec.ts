@@ -245,7 +245,8 @@ test('a changed rewind is searched once for what is wished, and once more for an
   expect(atRest).toBeLessThanOrEqual(3);
   await page.waitForTimeout(1000);
   expect(await searches()).toBe(atRest);
-  await page.getByLabel('Voltage').first().fill('440');
+  // a wish that no other test leaves behind as a draft
+  await page.getByLabel('Voltage').first().fill('417');
   await expect.poll(searches).toBeGreaterThan(atRest);
   await page.waitForTimeout(1000);
   expect(await searches()).toBeLessThanOrEqual(atRest + 3);
