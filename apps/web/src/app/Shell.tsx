@@ -1,7 +1,7 @@
 import { Moon, Sun } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
-import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
+import { NavLink, Outlet, useNavigate } from 'react-router';
 import { SearchBox } from '../features/search/SearchBox.tsx';
 import { SignInPage } from '../features/signIn/SignInPage.tsx';
 import { SwitchDialog } from '../features/signIn/SwitchDialog.tsx';
@@ -56,7 +56,6 @@ function SignedIn() {
   const [switching, setSwitching] = useState(false);
   const [signOut] = useSignOutMutation();
   const mayTake = useMay('winder');
-  const location = useLocation();
   const navigate = useNavigate();
 
   const before = useRef('');
@@ -117,7 +116,7 @@ function SignedIn() {
             Shop
           </NavLink>
         </nav>
-        <SearchBox key={location.pathname} />
+        <SearchBox />
         <span className="hidden lg:inline text-small text-soft truncate max-w-60" title={settings?.name}>
           {settings?.name}
         </span>

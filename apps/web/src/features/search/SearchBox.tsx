@@ -1,5 +1,5 @@
 import { useDeferredValue, useState } from 'react';
-import { useNavigate } from 'react-router';
+import { useLocation, useNavigate } from 'react-router';
 import { jobApi, useSearchQuery } from '../../app/api/job.ts';
 import { store } from '../../app/store.ts';
 import { Combobox } from '../../ui/Combobox.tsx';
@@ -8,6 +8,13 @@ import { PhotographCode } from './PhotographCode.tsx';
 /** One search from anywhere; a scanner types the code and presses Enter. */
 export function SearchBox() {
   const [text, setText] = useState('');
+  // on another page it is empty; a photograph that is being read stays, wherever one has gone meanwhile
+  const { pathname } = useLocation();
+  const [at, setAt] = useState(pathname);
+  if (at !== pathname) {
+    setAt(pathname);
+    setText('');
+  }
   const asked = useDeferredValue(text.trim());
   const navigate = useNavigate();
   const { data: hits, isFetching } = useSearchQuery(asked, { skip: asked === '' });
@@ -35,6 +42,7 @@ export function SearchBox() {
   return (
     <div className="relative flex items-center order-last basis-full pb-2 lg:order-none lg:basis-auto lg:pb-0 flex-1 min-w-40 lg:mx-2">
       <Combobox
+        key={pathname}
         id="search"
         className="flex-1 min-w-0"
         label="Search jobs, customers, serial numbers; scan a label here"
