@@ -1,6 +1,7 @@
 import type { SessionView } from '@norther/contracts';
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { api, newKey, problemOf } from '../api/base.ts';
+import { jobApi } from '../api/job.ts';
 import { peopleApi } from '../api/people.ts';
 import { changedOnFloor } from '../floorChanges.ts';
 import { store } from '../store.ts';
@@ -25,6 +26,15 @@ async function readAgain(): Promise<void> {
 if (channel) channel.onmessage = () => void readAgain();
 
 const sessionOf = (): SessionView | undefined => peopleApi.endpoints.session.select()(store.getState()).data;
+
+/** Asks for a motor anew where a screen shows it; a slow answer keeps nothing up. */
+async function fresh(number: string): Promise<void> {
+  if (jobApi.endpoints.job.select(number)(store.getState()).data === undefined) return;
+  await Promise.race([
+    store.dispatch(jobApi.endpoints.job.initiate(number, { subscribe: false, forceRefetch: true })),
+    new Promise((resolve) => setTimeout(resolve, 3000)),
+  ]);
+}
 
 async function send(w: Waiting): Promise<Sent> {
   const step = `/api/jobs/${w.number}/steps/${w.code}`;
@@ -53,7 +63,11 @@ async function send(w: Waiting): Promise<Sent> {
     const text = await answer.text();
     // signed out, too many at once, or the server in trouble: it is asked again
     if (answer.status >= 500 || [401, 408, 425, 429].includes(answer.status)) return { outcome: 'nobody' };
-    if (answer.ok) return { outcome: 'taken', data: text === '' ? undefined : (JSON.parse(text) as unknown) };
+    if (answer.ok) {
+      // it is shown as waiting until the screen has it from the server
+      await fresh(w.number);
+      return { outcome: 'taken', data: text === '' ? undefined : (JSON.parse(text) as unknown) };
+    }
     return { outcome: 'refused', problem: problemOf({ status: answer.status, data: text }) };
   } catch {
     return { outcome: 'nobody' };

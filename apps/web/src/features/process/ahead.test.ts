@@ -98,6 +98,13 @@ describe('a job as it stands with what waits on this device', () => {
     );
     expect(step(stuck, 'TT1')?.state).toBe('open');
   });
+  it('what the server has taken already is not done twice', () => {
+    const running = job({ ...UP_TO_TEETH, TT1: 'running' });
+    expect(step(withWaiting(running, [waits('TT1', 'start')], SHOP), 'TT1')?.attempts).toEqual([]);
+    const ended = job({ ...UP_TO_TEETH, TT1: 'passed' });
+    const again = withWaiting(ended, [waits('TT1', 'finish', { typed: { bent: '3', closed: 'no' } })], SHOP);
+    expect(step(again, 'TT1')?.state).toBe('passed');
+  });
   it('pausing and going on', () => {
     const list = [waits('TT1', 'start'), waits('TT1', 'pause', { what: 'pause' })];
     expect(step(withWaiting(before, list, SHOP), 'TT1')?.attempts[0]?.spells).toMatchObject([{ ended: 'pause' }]);

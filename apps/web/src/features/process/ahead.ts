@@ -77,10 +77,13 @@ export function withWaiting(
     if (w.refused !== '') break;
     const by = shop.names[w.person] ?? '';
     const at = new Date(w.at).toISOString();
+    // what the server has already is not done twice
     if (w.what === 'start') {
+      if (states[w.code] === 'running') continue;
       states = { ...states, [w.code]: 'running' };
       change(w.code, (s) => ({ ...s, attempts: [...s.attempts, begun(s.attempts.length + 1, by, w.person, at)] }));
     } else if (w.what === 'finish') {
+      if (states[w.code] !== 'running') continue;
       const { typed } = w.body as { typed: Typed };
       const judged = judgedHere({ ...job, detailSteps: steps }, w.code, typed, { ...shop, person: by });
       states = { ...states, ...afterFinish(graph, states, w.code, judged.verdict) };
