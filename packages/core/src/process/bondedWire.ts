@@ -1,10 +1,10 @@
 import { z } from 'zod';
 import { defineCalculation, refuse } from '../calculation.ts';
 import { formatNumber } from '../quantity/format.ts';
+import { SPECIFIC_HEAT } from './lag.ts';
 
 /** K of R = R₀ (K + T)/(K + T₀), °C; from memory: the standards of copper and aluminium conductors. */
 export const RESISTANCE_ZERO_C = { copper: 234.5, aluminium: 225 } as const;
-const SPECIFIC_HEAT_WIRE = { copper: 385, aluminium: 900 } as const;
 
 /** Calculation `process.bondedWire`: temperature of a winding bonded by current, and what it should read at the end. */
 export const processBondedWire = defineCalculation({
@@ -63,7 +63,7 @@ export const processBondedWire = defineCalculation({
       unit: 'Ω',
       source: 'resistance of the conductor',
     });
-    const heat = input.wireKg === undefined ? undefined : input.wireKg * SPECIFIC_HEAT_WIRE[input.material];
+    const heat = input.wireKg === undefined ? undefined : input.wireKg * SPECIFIC_HEAT[input.material];
     const [a, b] = [K + coldC, K + targetC];
     const byCurrentS =
       heat !== undefined && input.amps !== undefined

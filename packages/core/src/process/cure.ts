@@ -35,6 +35,10 @@ export const DEFAULT_FLOOR_K = 15;
 export const floorOf = (resin: Pick<Resin, 'ratedC' | 'floorC'>): number | null =>
   resin.floorC === undefined ? resin.ratedC - DEFAULT_FLOOR_K : resin.floorC;
 
+/** Highest part temperature, °C: the resin's own, else so much above its rated one. */
+export const highestC = (resin: Pick<Resin, 'ratedC' | 'maxC'>, aboveRatedK: number): number =>
+  resin.maxC ?? resin.ratedC + aboveRatedK;
+
 /** Relative cure rate at a part temperature: 1 at the rated temperature. */
 export function cureRate(partC: number, ratedC: number, law: RateLaw, floorC: number | null, capC: number): number {
   if (floorC !== null && partC < floorC) return 0;
@@ -163,7 +167,7 @@ export const processCure = defineCalculation({
         );
       }
     }
-    const maxC = resin.maxC ?? resin.ratedC + input.aboveRatedK;
+    const maxC = highestC(resin, input.aboveRatedK);
     if (maxC < resin.ratedC + 5)
       refuse(
         'resin.maxC',

@@ -1,6 +1,7 @@
 import { notAbove } from '../verdict.ts';
 import { cureLeft, type Countdown } from './countdown.ts';
 import { cureRate, floorOf, type CureVerdict, type Resin } from './cure.ts';
+import { STILL } from './trace.ts';
 import { fitLag, minutesTo, type FittedLag, type LagReading } from './lag.ts';
 
 /** What a load is judged by while it runs; the same stays with it afterwards. */
@@ -84,16 +85,12 @@ export const liveBegun = (setUp: LiveSetUp): LiveState => ({
   late: 0,
 });
 
-/** A channel stands still within this, K, for so long, min; another must have moved by more than this, K (docs/derivations.md 14). */
-const STILL_K = 0.05;
-const STILL_MIN = 30;
-const MOVED_K = 5;
 /** Readings kept for the lag of a part, and minutes of air kept to see a door. */
 const LAG_KEPT = 64;
 const AIR_MIN = 10;
 
 const moved = (run: Run): boolean =>
-  run.to - run.from >= STILL_MIN && run.inside.some((s) => s.n > 1 && s.high - s.low > MOVED_K);
+  run.to - run.from >= STILL.min && run.inside.some((s) => s.n > 1 && s.high - s.low > STILL.othersK);
 const look = (seen: Seen, c: number): void => {
   seen.low = Math.min(seen.low, c);
   seen.high = Math.max(seen.high, c);
@@ -176,7 +173,7 @@ function standing(part: PartKept, t: number, c: number, values: readonly (number
   const here = (seen: Seen[]) =>
     values.forEach((v, i) => (i === part.channel || v === null ? undefined : look(seen[i] as Seen, v)));
   const { run } = part;
-  if (run && Math.max(run.high, c) - Math.min(run.low, c) <= STILL_K) {
+  if (run && Math.max(run.high, c) - Math.min(run.low, c) <= STILL.withinK) {
     run.low = Math.min(run.low, c);
     run.high = Math.max(run.high, c);
     run.to = t;

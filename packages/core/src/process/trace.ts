@@ -289,6 +289,9 @@ export function thinTrace<C extends TraceChannel>(
   };
 }
 
+/** A channel stands still within so many K for so many min; confirmed when another moved by more K meanwhile (docs/derivations.md 14). */
+export const STILL = { withinK: 0.05, min: 30, othersK: 5 } as const;
+
 /**
  * Whether a channel stood still (range within `epsK`) for at least `minMin`: confirmed when another channel moved more
  * than 5 K meanwhile, else only suspect, since a well-kept hold is flat too.
@@ -296,8 +299,8 @@ export function thinTrace<C extends TraceChannel>(
 export function stuckChannel(
   trace: Trace,
   channel: number,
-  epsK = 0.05,
-  minMin = 30,
+  epsK: number = STILL.withinK,
+  minMin: number = STILL.min,
 ): { state: 'no' | 'suspect' | 'confirmed'; fromMin: number; toMin: number } {
   const points = pointsOf(trace, channel);
   let others: { t: number; c: number }[][] | undefined;
@@ -322,7 +325,8 @@ export function stuckChannel(
     const to = (points[j] as { t: number }).t;
     if (to - from >= minMin) {
       others ??= trace.channels.flatMap((_, other) => (other === channel ? [] : [pointsOf(trace, other)]));
-      if (others.some((other) => movedK(other, from, to) > 5)) return { state: 'confirmed', fromMin: from, toMin: to };
+      if (others.some((other) => movedK(other, from, to) > STILL.othersK))
+        return { state: 'confirmed', fromMin: from, toMin: to };
       if (best.state === 'no') best = { state: 'suspect', fromMin: from, toMin: to };
     }
     i = j + 1;

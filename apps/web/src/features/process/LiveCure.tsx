@@ -3,8 +3,10 @@ import {
   defaultMaxGapMin,
   followCure,
   formatNumber,
+  highestC,
   limit,
   liveBegun,
+  TOUCH_C,
   type LiveNow,
   type LiveSetUp,
   type Resin,
@@ -111,8 +113,8 @@ export function LiveCure({ id, roles, resin }: { id: string; roles: readonly Cha
       {is.hotC !== undefined ? (
         <p className="text-small">
           <strong>Too hot to touch</strong> at {formatNumber(is.hotC, 3)} °C
-          {is.touchMin === undefined ? '' : `; once out, about ${sayMinutes(is.touchMin)} to 45 °C`}. Measure before you
-          touch.
+          {is.touchMin === undefined ? '' : `; once out, about ${sayMinutes(is.touchMin)} to ${TOUCH_C} °C`}. Measure
+          before you touch.
         </p>
       ) : null}
     </section>
@@ -139,7 +141,7 @@ function standing(
   const setUp: LiveSetUp = {
     channels: whole.channels.map((c, i) => ({ name: c.name, role: roles[i] ?? 'not used' })),
     resin,
-    maxC: resin.maxC ?? resin.ratedC + limit('cure.aboveRatedK', settings.limits),
+    maxC: highestC(resin, limit('cure.aboveRatedK', settings.limits)),
     maxGapMin: Number.isFinite(gap) && gap > 0 ? gap : Infinity,
     overBakeDegree: limit('cure.overBakeDegree', settings.limits),
     school: settings.cureSchool,

@@ -10,11 +10,12 @@ import { ProblemNote } from '../../ui/Problem.tsx';
 export function SignOff({ job, step }: { job: JobDetail; step: StepViewRow }) {
   const [mend, { isLoading, error }] = useMendStepMutation();
   const reason = useDraftText(`reason:step:${job.number}:${step.code}`);
-  const isTester = useMay('tester') && operation(step.code).decidedBy?.kind === 'tests';
-  const maySign = (useMay('foreman') || isTester) && !job.closedAt;
+  const byTester = operation(step.code).decidedBy?.kind === 'tests';
+  const signer = useMay(byTester ? 'tester' : 'foreman');
+  const maySign = signer && !job.closedAt;
   if (step.state !== 'attention' && step.state !== 'recheck') return null;
   if (!maySign)
-    return <p className="mt-2 text-soft">{isTester ? 'A tester' : 'A foreman'} signs this off, with a reason.</p>;
+    return <p className="mt-2 text-soft">{byTester ? 'A tester' : 'A foreman'} signs this off, with a reason.</p>;
   return (
     <form
       aria-label="Sign-off"

@@ -7,7 +7,7 @@ import { judgedHere, minutesByPerson, withWaiting } from './ahead.ts';
 const graph = routeFor('ac_random_rewind', 'stator only', 'dip');
 const job = (states: Record<string, StepState>): JobDetail =>
   ({
-    number: '26-0001',
+    number: 'JOB-1',
     closedAt: null,
     nameplate: {},
     parts: [],
@@ -30,7 +30,7 @@ let last = 0;
 const waits = (code: string, what: Waiting['what'], body: object = {}, more: Partial<Waiting> = {}): Waiting => ({
   id: (last += 1),
   person: 'liv',
-  number: '26-0001',
+  number: 'JOB-1',
   code,
   what,
   body,
@@ -48,7 +48,7 @@ describe('a job as it stands with what waits on this device', () => {
   const teeth = { typed: { bent: '3', closed: 'yes' } };
   it('nothing waits, or only of another job: as the server says', () => {
     expect(withWaiting(before, [], SHOP)).toBe(before);
-    expect(withWaiting(before, [waits('TT1', 'start', {}, { number: '26-0002' })], SHOP)).toBe(before);
+    expect(withWaiting(before, [waits('TT1', 'start', {}, { number: 'JOB-2' })], SHOP)).toBe(before);
   });
   it('two steps one after the other without network', () => {
     const began = withWaiting(before, [waits('TT1', 'start')], SHOP);
