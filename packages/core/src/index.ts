@@ -66,6 +66,8 @@ export * from './process/guidance.ts';
 export * from './process/lag.ts';
 export * from './process/countdown.ts';
 export * from './process/liveCure.ts';
+export * from './process/ovenLoad.ts';
+export { CORE_PLATES, type CorePlate } from './process/burnFlags.ts';
 export * from './quantity/extent.ts';
 export * from './process/trace.ts';
 export * from './trace/samples.ts';

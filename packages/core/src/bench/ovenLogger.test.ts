@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { airAt, endMin, lagMin, ovenLogger, type OvenRun } from './ovenLogger.ts';
+import { resinSchema } from '../process/cure.ts';
+import { cureNow, followCure, liveBegun, type LiveSetUp } from '../process/liveCure.ts';
+import { airAt, endMin, lagMin, ovenLogger, type OvenFaultAt, type OvenRun } from './ovenLogger.ts';
 
 const run: OvenRun = {
   parts: [
@@ -59,5 +61,61 @@ describe('a simulated oven logger', () => {
       expect(Math.abs((air ?? 0) - 150)).toBeLessThanOrEqual(0.65);
       expect(Math.round((air ?? 0) * 10)).toBeCloseTo((air ?? 0) * 10, 9);
     }
+  });
+});
+
+describe('faults of a simulated oven, as a load that is followed sees them', () => {
+  const resin = resinSchema.parse({ name: 'r', ratedC: 145, ratedH: 4 });
+  const setUp: LiveSetUp = {
+    channels: [
+      { name: 'air', role: 'oven air' },
+      { name: 'small', role: 'part' },
+      { name: 'large', role: 'part' },
+    ],
+    resin,
+    maxC: 165,
+    maxGapMin: 15,
+    overBakeDegree: 3,
+    school: 'equivalent time',
+    holdToleranceK: 0,
+  };
+  /** every alarm that the run raises */
+  const alarms = (minutes: number, faults: OvenFaultAt[]) => {
+    const state = liveBegun(setUp);
+    const seen = new Set<string>();
+    for (const { s, values } of ovenLogger({ ...run, faults, holdMin: 600 }, 60)) {
+      followCure(state, setUp, s / 60, values);
+      cureNow(state, setUp).alarms.forEach((a) => seen.add(a.code));
+      if (s / 60 >= minutes) break;
+    }
+    return [...seen];
+  };
+  it('a sound run raises none', () => expect(alarms(400, [])).toEqual([]));
+  it.each([
+    ['probe falls', 60, 'fell_off'],
+    ['probe sticks', 60, 'stuck'],
+    ['door opens', 200, 'door_opened'],
+    ['burner out', 200, 'door_opened'],
+  ] as const)('%s at minute %i: %s', (what, fromMin, code) =>
+    expect(alarms(400, [{ what, fromMin }])).toContain(code),
+  );
+  it('a stuck probe is that of the part named, and no other', () => {
+    const stuck = (part: number) =>
+      read(120, { faults: [{ what: 'probe sticks', fromMin: 50, part }] }).map((v) => v[1 + part]);
+    expect(new Set(stuck(0).slice(50)).size).toBe(1);
+    expect(new Set(stuck(1).slice(50)).size).toBe(1);
+    expect(new Set(read(120).map((v) => v[1])).size).toBeGreaterThan(40);
+  });
+  it('the air falls while the door is open and comes back', () => {
+    const of = { ...run, faults: [{ what: 'door opens' as const, fromMin: 100 }] };
+    expect(airAt(of, 99.9)).toBe(150);
+    expect(airAt(of, 104)).toBeLessThan(90);
+    expect(airAt(of, 180)).toBeGreaterThan(149);
+  });
+  it('a dead burner lets the oven cool for good', () => {
+    const of = { ...run, faults: [{ what: 'burner out' as const, fromMin: 100 }] };
+    expect(airAt(of, 100)).toBe(150);
+    expect(airAt(of, 190)).toBeCloseTo(20 + 130 * Math.exp(-1), 6);
+    expect(airAt({ ...of, coolsMin: 360 }, 190)).toBeCloseTo(20 + 130 * Math.exp(-0.25), 6);
   });
 });

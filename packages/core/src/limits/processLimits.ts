@@ -21,6 +21,14 @@ export const PROCESS_LIMITS = [
     group: 'cure',
   },
   {
+    id: 'cure.typedGapMin',
+    title: 'Between readings of an oven that a person types, up to',
+    unit: 'min',
+    published: 45,
+    source: CP,
+    group: 'cure',
+  },
+  {
     id: 'balance.trialMinPercent',
     title: 'Trial mass must alter the amplitude by',
     unit: '%',

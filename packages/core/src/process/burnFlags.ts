@@ -11,3 +11,4 @@ export type BurnFlag = (typeof BURN_FLAGS)[number];
 
 /** Insulation of the core sheets: unknown counts as organic. */
 export const CORE_PLATES = ['organic', 'inorganic', 'unknown'] as const;
+export type CorePlate = (typeof CORE_PLATES)[number];

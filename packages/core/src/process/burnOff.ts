@@ -6,7 +6,7 @@ import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { largestOf } from '../quantity/extent.ts';
 import { notAbove, notBelow, combineVerdicts, type Verdict } from '../verdict.ts';
 import { BURN_FLAGS, CORE_PLATES, type BurnFlag } from './burnFlags.ts';
-import { defaultMaxGapMin, MOST_ROWS, pointsOf, rampRates, timeAbove } from './trace.ts';
+import { defaultMaxGapMin, gapWithTyped, isGap, MOST_ROWS, pointsOf, rampRates, timeAbove, type Gap } from './trace.ts';
 
 type Point = { t: number; c: number };
 
@@ -26,13 +26,13 @@ export const FLAG_VERDICTS: Readonly<Record<BurnFlag, Verdict>> = {
 };
 
 /** Temperature at a time in a straight line between readings; undefined outside the log and inside a gap. */
-export function temperatureAt(points: readonly Point[], t: number, maxGapMin: number): number | undefined {
+export function temperatureAt(points: readonly Point[], t: number, gap: Gap): number | undefined {
   const after = points.findIndex((p) => p.t >= t);
   if (after < 0) return undefined;
   const b = points[after] as Point;
   if (b.t === t) return b.c;
   const a = points[after - 1];
-  if (!a || b.t - a.t > maxGapMin) return undefined;
+  if (!a || isGap(gap, a, b)) return undefined;
   return a.c + ((b.c - a.c) * (t - a.t)) / (b.t - a.t);
 }
 
@@ -58,6 +58,8 @@ export const processBurnOff = defineCalculation({
     corePlate: z.enum(CORE_PLATES),
     doorMin: z.number().min(0).optional().describe('when the door was opened, min of the log'),
     maxGapMin: z.number().positive().optional().describe('default three times the median step'),
+    typedAtMin: z.array(z.number().min(0)).max(MOST_ROWS).default([]).describe('times whose readings a person typed'),
+    typedGapMin: z.number().positive().default(45),
     limits: shopLimitsSchema.default({}),
   }),
   output: z.object({
@@ -99,6 +101,7 @@ export const processBurnOff = defineCalculation({
     const fastest = limit('route.coolingKH', input.limits);
     const openC = limit('route.openingC', input.limits);
     const maxGapMin = input.maxGapMin ?? defaultMaxGapMin(input.timesMin);
+    const gap = gapWithTyped(maxGapMin, input.typedAtMin, input.typedGapMin);
     const parts = input.channels.flatMap((channel, i) => {
       if (channel.role !== 'part') return [];
       const points = pointsOf(input, i);
@@ -107,9 +110,9 @@ export const processBurnOff = defineCalculation({
           name: channel.name,
           points,
           maxC: points.length > 0 ? largestOf(points.map((p) => p.c)) : Number.NaN,
-          burningMin: timeAbove(points, BURN_C, maxGapMin).totalMin,
-          coolingKH: 60 * rampRates(points, WINDOW_MIN, maxGapMin, WATCHED_COOLING_C).coolingKMin,
-          gap: points.some((p, k) => k > 0 && p.t - (points[k - 1] as Point).t > maxGapMin),
+          burningMin: timeAbove(points, BURN_C, gap).totalMin,
+          coolingKH: 60 * rampRates(points, WINDOW_MIN, gap, WATCHED_COOLING_C).coolingKMin,
+          gap: points.some((p, k) => k > 0 && isGap(gap, points[k - 1] as Point, p)),
         },
       ];
     });
@@ -129,7 +132,7 @@ export const processBurnOff = defineCalculation({
     const burningMin = Math.min(...parts.map((p) => p.burningMin));
     const cooling = Math.max(...parts.map((p) => p.coolingKH));
     const opened =
-      input.doorMin === undefined ? [] : parts.map((p) => temperatureAt(p.points, input.doorMin as number, maxGapMin));
+      input.doorMin === undefined ? [] : parts.map((p) => temperatureAt(p.points, input.doorMin as number, gap));
     const atOpeningC = opened.length > 0 && !opened.includes(undefined) ? Math.max(...(opened as number[])) : undefined;
     const said: [BurnFlag, string][] = [];
     const against = (value: number, bound: number) => formatAgainst(value, bound);

@@ -3,7 +3,18 @@ import { defineCalculation, refuse } from '../calculation.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { notAbove, type Verdict } from '../verdict.ts';
 import { largestOf } from '../quantity/extent.ts';
-import { defaultMaxGapMin, MOST_ROWS, pointsOf, rampRates, stuckChannel, timeAbove, type Trace } from './trace.ts';
+import {
+  defaultMaxGapMin,
+  gapWithTyped,
+  isGap,
+  MOST_ROWS,
+  pointsOf,
+  rampRates,
+  stuckChannel,
+  timeAbove,
+  type Gap,
+  type Trace,
+} from './trace.ts';
 
 /** Molar gas constant, J/(mol·K). */
 export const GAS_CONSTANT = 8.314463;
@@ -53,7 +64,7 @@ export function degreeOfCure(
   points: readonly { t: number; c: number }[],
   rate: (c: number) => number,
   ratedMin: number,
-  maxGapMin: number,
+  gap: Gap,
 ): { degree: number; withGaps: number } {
   let degree = 0;
   let withGaps = 0;
@@ -62,7 +73,7 @@ export function degreeOfCure(
     const b = points[i] as { t: number; c: number };
     const part = (((rate(a.c) + rate(b.c)) / 2) * (b.t - a.t)) / ratedMin;
     withGaps += part;
-    if (b.t - a.t <= maxGapMin) degree += part;
+    if (!isGap(gap, a, b)) degree += part;
   }
   return { degree, withGaps };
 }
@@ -99,6 +110,12 @@ export const cureInputSchema = z.strictObject({
     .max(32),
   resin: resinSchema,
   maxGapMin: z.number().positive().optional().describe('default three times the median step'),
+  typedAtMin: z
+    .array(z.number().min(0))
+    .max(MOST_ROWS)
+    .default([])
+    .describe('times whose readings a person typed; steps to and from them may be as long as typedGapMin'),
+  typedGapMin: z.number().positive().default(45),
   overBakeDegree: z.number().positive().default(3),
   aboveRatedK: z.number().positive().default(20),
   school: z.enum(['equivalent time', 'hold only']).default('equivalent time'),
@@ -174,6 +191,7 @@ export const processCure = defineCalculation({
         `The highest temperature ${maxC} °C must be at least 5 K above the rated ${resin.ratedC} °C.`,
       );
     const maxGapMin = input.maxGapMin ?? defaultMaxGapMin(input.timesMin);
+    const gap = gapWithTyped(maxGapMin, input.typedAtMin, input.typedGapMin);
     const ratedMin = resin.ratedH * 60;
     const floorC = floorOf(resin);
     const rate = (c: number) => cureRate(c, resin.ratedC, resin.rate, floorC, maxC);
@@ -202,9 +220,9 @@ export const processCure = defineCalculation({
         results.push(base);
         return;
       }
-      const { degree, withGaps } = degreeOfCure(points, rate, ratedMin, maxGapMin);
-      const above = timeAbove(points, resin.ratedC - input.holdToleranceK, maxGapMin);
-      const ramp = rampRates(points, 60, maxGapMin);
+      const { degree, withGaps } = degreeOfCure(points, rate, ratedMin, gap);
+      const above = timeAbove(points, resin.ratedC - input.holdToleranceK, gap);
+      const ramp = rampRates(points, 60, gap);
       const stuck = stuckChannel(trace, index).state;
       results.push({
         ...base,
@@ -288,7 +306,7 @@ export const processCure = defineCalculation({
     const every = Math.ceil((coldest?.points.length ?? 0) / COURSE_POINTS);
     let running = 0;
     coldest?.points.forEach((p, i, points) => {
-      running += degreeOfCure(points.slice(Math.max(0, i - 1), i + 1), rate, ratedMin, maxGapMin).degree;
+      running += degreeOfCure(points.slice(Math.max(0, i - 1), i + 1), rate, ratedMin, gap).degree;
       if (i % every === 0 || i === points.length - 1) course.push({ timeMin: p.t, degree: running });
     });
     return {

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { draws } from '../../../../scripts/testing/draws.ts';
 import { processCure, resinSchema } from './cure.ts';
-import { cureNow, followCure, liveBegun, type LiveSetUp } from './liveCure.ts';
+import { cureNow, cureNowOf, followCure, liveBegun, type LiveSetUp } from './liveCure.ts';
 
 const resin = resinSchema.parse({ name: 'r', ratedC: 130, ratedH: 4 });
 const setUp = (more: Partial<LiveSetUp> = {}): LiveSetUp => ({
@@ -64,9 +64,12 @@ const rows = fc
 describe('a load followed while it runs', () => {
   it('says the same as the judgement of the whole log afterwards, in both schools', () =>
     fc.assert(
-      fc.property(rows, fc.constantFrom('equivalent time', 'hold only'), (list, school) => {
-        const of = setUp({ school });
-        const live = now(list, of);
+      fc.property(rows, fc.constantFrom('equivalent time', 'hold only'), fc.func(fc.boolean()), (list, school, byHand) => {
+        const of = setUp({ school, typedGapMin: 45 });
+        const typed = list.map(([t]) => byHand(t));
+        const state = liveBegun(of);
+        list.forEach(([t, ...values], i) => followCure(state, of, t, values, typed[i]));
+        const live = cureNow(state, of);
         const after = processCure.compute({
           timesMin: list.map(([t]) => t),
           channels: of.channels.map((c, i) => ({ ...c, valuesC: list.map((r) => r[i + 1] ?? null) })),
@@ -77,6 +80,8 @@ describe('a load followed while it runs', () => {
           aboveRatedK: 20,
           school,
           holdToleranceK: 0,
+          typedAtMin: list.flatMap(([t], i) => (typed[i] ? [t] : [])),
+          typedGapMin: 45,
         } as never);
         expect(live.verdict).toBe(after.processVerdict);
         expect(live.schools).toEqual(after.schools);
@@ -85,10 +90,34 @@ describe('a load followed while it runs', () => {
           .forEach((c, i) => {
             expect(live.parts[i]?.degree).toBeCloseTo(c.degree ?? 0, 9);
             expect(live.parts[i]?.heldMin).toBeCloseTo(c.longestAtRatedMin ?? 0, 9);
+            expect(live.parts[i]?.totalMin).toBeCloseTo(c.minutesAtRated ?? 0, 9);
           });
       }),
       { numRuns: draws(300) },
     ));
+  it('typed readings may lie further apart than those of the logger, up to the limit', () => {
+    const of = setUp({ typedGapMin: 45 });
+    const held = (step: number, typed: [boolean, boolean]) => {
+      const state = liveBegun(of);
+      followCure(state, of, 0, [130, 130, 140], typed[0]);
+      followCure(state, of, step, [130, 130, 140], typed[1]);
+      return cureNow(state, of).parts[0]?.heldMin;
+    };
+    expect(held(20, [false, false])).toBe(20);
+    expect(held(20.1, [false, false])).toBe(0);
+    expect(held(45, [false, true])).toBe(45);
+    expect(held(45, [true, false])).toBe(45);
+    expect(held(45.1, [true, true])).toBe(0);
+  });
+  it('each part of a load is judged on the channels that are its own', () => {
+    const of = setUp();
+    const state = followed(bake(400, { lags: [20, 300], air: (t) => Math.min(140, 25 + 4 * t) + (t % 20) / 10 }), of);
+    const [quick, slow] = [cureNowOf(state, of, [0]), cureNowOf(state, of, [1])];
+    expect(quick.verdict).toBe('cured');
+    expect(slow.verdict).toBe('under_cured');
+    expect(quick.parts.map((p) => p.name)).toEqual(['winding']);
+    expect(cureNowOf(state, of, []).alarms.map((a) => a.code)).toContain('air_only');
+  });
   it('cure never falls', () =>
     fc.assert(
       fc.property(rows, (list) => {

@@ -11,6 +11,8 @@ export interface LiveSetUp {
   maxC: number;
   /** longer steps between readings earn nothing; a load has it from its logger, not from what has come so far */
   maxGapMin: number;
+  /** the same for a step to or from readings that a person typed */
+  typedGapMin?: number;
   overBakeDegree: number;
   school: 'equivalent time' | 'hold only';
   holdToleranceK: number;
@@ -33,7 +35,7 @@ interface Run {
 interface PartKept {
   channel: number;
   n: number;
-  last: { t: number; c: number } | undefined;
+  last: { t: number; c: number; typed: boolean } | undefined;
   before: { t: number; c: number } | undefined;
   degree: number;
   withGaps: number;
@@ -97,8 +99,17 @@ const look = (seen: Seen, c: number): void => {
   seen.n += 1;
 };
 
-/** Takes one row: a time, min, and a value of each channel, °C. The state is changed in place. */
-export function followCure(state: LiveState, setUp: LiveSetUp, t: number, values: readonly (number | null)[]): void {
+/**
+ * Takes one row: a time, min, and a value of each channel, °C. The state is changed in place.
+ * @param typed a person typed it, where no logger was
+ */
+export function followCure(
+  state: LiveState,
+  setUp: LiveSetUp,
+  t: number,
+  values: readonly (number | null)[],
+  typed = false,
+): void {
   if (state.t !== undefined && t <= state.t) {
     state.late += 1;
     return;
@@ -131,11 +142,12 @@ export function followCure(state: LiveState, setUp: LiveSetUp, t: number, values
       const dt = t - before.t;
       const earned = (((rate(before.c) + rate(c)) / 2) * dt) / ratedMin;
       part.withGaps += earned;
-      if (dt <= maxGapMin) part.degree += earned;
-      hold(part, before, { t, c }, heldC, maxGapMin);
+      const most = typed || before.typed ? Math.max(maxGapMin, setUp.typedGapMin ?? maxGapMin) : maxGapMin;
+      if (dt <= most) part.degree += earned;
+      hold(part, before, { t, c }, heldC, most);
     }
     part.before = before;
-    part.last = { t, c };
+    part.last = { t, c, typed };
     part.n += 1;
     part.hottest = Math.max(part.hottest, c);
     standing(part, t, c, values);
@@ -213,7 +225,9 @@ export interface PartNow {
   c: number | undefined;
   degree: number;
   hottest: number;
+  /** longest unbroken time at the rated temperature, and all of it */
   heldMin: number;
+  totalMin: number;
   lag: FittedLag | undefined;
 }
 export interface LiveNow {
@@ -250,6 +264,7 @@ export function cureNow(state: LiveState, setUp: LiveSetUp, nowMin?: number): Li
     degree: p.degree,
     hottest: p.hottest,
     heldMin: p.held.longest,
+    totalMin: p.held.total,
     lag: fitLag(p.lag),
   }));
   const coldest = parts.reduce<PartNow | undefined>(
@@ -351,3 +366,11 @@ const doorOpen = (state: LiveState): boolean => {
   const last = state.air.at(-1);
   return last !== undefined && Math.max(...state.air.map((a) => a.c)) - last.c > DOOR_K;
 };
+
+/** How one part of a load stands: the same judgement, on the channels that are its own. */
+export const cureNowOf = (
+  state: LiveState,
+  setUp: LiveSetUp,
+  channels: readonly number[],
+  nowMin?: number,
+): LiveNow => cureNow({ ...state, parts: state.parts.filter((p) => channels.includes(p.channel)) }, setUp, nowMin);

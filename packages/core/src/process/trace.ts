@@ -162,11 +162,25 @@ export function defaultMaxGapMin(timesMin: readonly number[]): number {
   return 3 * median(timesMin.slice(1).map((t, i) => t - (timesMin[i] as number)));
 }
 
+/** The longest step between two readings that still counts: so many minutes, or as the two readings say. */
+export type Gap = number | ((a: { t: number }, b: { t: number }) => number);
+/** Whether the step from one reading to the next is a gap: it earns nothing. */
+export const isGap = (gap: Gap, a: { t: number }, b: { t: number }): boolean =>
+  b.t - a.t > (typeof gap === 'number' ? gap : gap(a, b));
+
+/** Steps to and from a reading that a person typed may be longer than those of the logger; all times in min. */
+export function gapWithTyped(maxGapMin: number, typedMin: readonly number[], typedGapMin: number): Gap {
+  if (typedMin.length === 0) return maxGapMin;
+  const typed = new Set(typedMin);
+  const longer = Math.max(maxGapMin, typedGapMin);
+  return (a, b) => (typed.has(a.t) || typed.has(b.t) ? longer : maxGapMin);
+}
+
 /** Time at or above a temperature, by linear interpolation at the crossings; gaps earn nothing and break runs. */
 export function timeAbove(
   points: readonly { t: number; c: number }[],
   thresholdC: number,
-  maxGapMin: number,
+  gap: Gap,
 ): { totalMin: number; longestMin: number } {
   let total = 0;
   let run = 0;
@@ -175,7 +189,7 @@ export function timeAbove(
     const a = points[i - 1] as { t: number; c: number };
     const b = points[i] as { t: number; c: number };
     const step = b.t - a.t;
-    if (step > maxGapMin) {
+    if (isGap(gap, a, b)) {
       run = 0;
       continue;
     }
@@ -202,7 +216,7 @@ export function timeAbove(
 export function rampRates(
   points: readonly { t: number; c: number }[],
   windowMin: number,
-  maxGapMin: number,
+  gap: Gap,
   coolingFromC = Number.NEGATIVE_INFINITY,
 ): { heatingKMin: number; coolingKMin: number } {
   let heating = 0;
@@ -215,7 +229,7 @@ export function rampRates(
     if (j <= i) [j, unbrokenFrom] = [i, i];
     while (j < points.length && (j === i || (points[j] as { t: number }).t - a.t < windowMin)) {
       j += 1;
-      if (j < points.length && (points[j] as { t: number }).t - (points[j - 1] as { t: number }).t > maxGapMin)
+      if (j < points.length && isGap(gap, points[j - 1] as { t: number }, points[j] as { t: number }))
         unbrokenFrom = j;
     }
     if (j >= points.length) break;
