@@ -1,28 +1,37 @@
 #!/usr/bin/env node
-// npm run instruments -- oven --key ni_… [--server http://127.0.0.1:4310] [--clock 60] [--seed 7] [--backlog 90]
+// npm run instruments -- oven burn [--key oven=ni_…] [--server http://127.0.0.1:4310] [--clock 60] [--seed 7]
+//   [--behind | --backlog 90] [--fault "probe sticks@120"]
 // Simulated instruments: they send through the documented door, as real ones would. Nothing here knows the server from inside.
+import { existsSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { follow } from './instruments/following.mjs';
+import { BEHIND_MIN, DEMO_PROGRAMS, demoKeyFile } from './instruments/demoPrograms.mjs';
+import { samplesTo } from './instruments/door.mjs';
+import { oven } from './instruments/oven.mjs';
+import { dataFolder } from './setup/paths.mjs';
 
-const KINDS = ['oven'];
-const BATCH_S = 5;
+const PROGRAMS = { oven, burn: oven };
 const { values: said, positionals } = parseArgs({
   allowPositionals: true,
   options: {
     server: { type: 'string', default: process.env.NORTHER_SERVER ?? 'http://127.0.0.1:4310' },
-    key: { type: 'string', default: process.env.NORTHER_INSTRUMENT_KEY ?? '' },
+    /** of one program ni_…, of several program=ni_…; those of the demo shop are found by themselves */
+    key: { type: 'string', multiple: true, default: [] },
     clock: { type: 'string', default: '1' },
     seed: { type: 'string', default: '7' },
-    /** minutes of the run that lie behind already */
+    /** minutes of the run that lie behind already; --behind: as the demo shop has them */
     backlog: { type: 'string', default: '0' },
+    behind: { type: 'boolean', default: false },
+    /** what goes wrong, and from which minute of the first run on */
+    fault: { type: 'string', multiple: true, default: [] },
   },
 });
 const stop = (sentence) => {
   process.stderr.write(`norther instruments: ${sentence}\n`);
   process.exit(1);
 };
-const kind = positionals[0];
-if (!KINDS.includes(kind)) stop(`Name a simulated instrument: ${KINDS.join(', ')}.`);
+if (positionals.length === 0 || positionals.some((p) => !Object.hasOwn(PROGRAMS, p)))
+  stop(`Name simulated instruments: ${Object.keys(PROGRAMS).join(', ')}.`);
 const numberOf = (name, least) => {
   const value = Number(said[name]);
   if (!Number.isFinite(value) || value < least) stop(`--${name} must be a number from ${least}, not "${said[name]}".`);
@@ -31,12 +40,26 @@ const numberOf = (name, least) => {
 const clock = numberOf('clock', 0.1);
 const seed = numberOf('seed', 0);
 const backlogMin = numberOf('backlog', 0);
-if (!said.key) stop('Name the key of the instrument: --key ni_… (an admin makes it on the Instruments page).');
 
-const { endMin, ovenLogger } = await import(new URL('../packages/core/dist/index.js', import.meta.url).href);
-const api = `${said.server.replace(/\/$/, '')}/api`;
-const headers = { Authorization: `Bearer ${said.key}`, 'Content-Type': 'application/json' };
-const wait = (ms) => new Promise((r) => setTimeout(r, ms));
+const core = await import(new URL('../packages/core/dist/index.js', import.meta.url).href);
+const faults = said.fault.map((text) => {
+  const [, what, from] = /^(.+)@(\d+(?:\.\d+)?)$/.exec(text) ?? [];
+  if (!core.OVEN_FAULTS.includes(what))
+    stop(`--fault is one of ${core.OVEN_FAULTS.join(', ')} and a minute, as "probe sticks@120"; not "${text}".`);
+  return { what, fromMin: Number(from) };
+});
+
+/** The key of a program: as it is said, as the environment has it, or as the demo shop keeps it. */
+function keyOf(program) {
+  for (const key of said.key) {
+    if (key.startsWith(`${program}=`)) return key.slice(program.length + 1);
+    if (!key.includes('=') && positionals.length === 1) return key;
+  }
+  const known = JSON.parse(process.env.NORTHER_INSTRUMENT_KEYS ?? '{}')[program];
+  if (known) return known;
+  const file = join(dataFolder, demoKeyFile(program));
+  return DEMO_PROGRAMS.includes(program) && existsSync(file) ? readFileSync(file, 'utf8').trim() : undefined;
+}
 
 // a killed start script takes its instruments with it
 const parent = process.ppid;
@@ -45,105 +68,25 @@ if (process.env.NORTHER_STARTED === 'yes')
     if (process.ppid !== parent) process.exit(0);
   }, 500).unref();
 
-/** Who this key is; asked until the server answers. */
-async function whoAmI() {
-  for (;;) {
-    try {
-      const answer = await fetch(`${api}/instruments/me`, { headers });
-      if (answer.ok) return await answer.json();
-      if (answer.status === 401) stop('The server does not know this key.');
-    } catch {
-      // not there yet
-    }
-    await wait(2000);
-  }
-}
-
-/** Sends a batch until it is taken; the line may drop, a repeat is stored once. */
-async function send(id, body) {
-  for (;;) {
-    try {
-      const answer = await fetch(`${api}/instruments/${id}/samples`, {
-        method: 'POST',
-        headers,
-        body: JSON.stringify(body),
-      });
-      if (answer.ok) return true;
-      const problem = await answer.json().catch(() => ({}));
-      if (answer.status < 500) {
-        process.stderr.write(`norther instruments: ${problem.detail ?? answer.status}\n`);
-        return answer.status !== 401 && answer.status !== 403;
-      }
-    } catch {
-      // the server is away: what was read is kept and sent when it is back
-    }
-    await wait(2000);
-  }
-}
-
-/** One oven load after another; told "next load" it ends this one and begins another. */
-async function oven(me) {
-  let asked = false;
-  follow({
-    api,
-    headers,
-    on: () => {
-      asked = true;
-      return { answer: 'done', said: 'this load has ended' };
-    },
-    // a logger moves nothing: without a line it logs on and sends later
-    safe: () => undefined,
-    ready: () => undefined,
-  });
-  for (let load = 0; ; load++) {
-    const run = {
-      parts: [
-        { name: 'stator, coldest', massKg: 84 },
-        { name: 'stator, smallest', massKg: 19 },
-      ],
-      ambientC: 22,
-      rampKMin: 2.4,
-      holdC: 148,
-      holdMin: 330,
-      seed: seed + load,
+await Promise.all(
+  positionals.map(async (program) => {
+    const key = keyOf(program);
+    if (!key) stop(`Name the key of ${program}: --key ${program}=ni_… (an admin makes it on the Instruments page).`);
+    const door = {
+      api: `${said.server.replace(/\/$/, '')}/api`,
+      headers: { Authorization: `Bearer ${key}`, 'Content-Type': 'application/json' },
     };
-    const behindMin = load === 0 ? backlogMin : 0;
-    const begun = Date.now() - (behindMin * 60_000) / clock;
-    const stream = `load ${new Date(begun).toISOString().slice(0, 16)}`;
-    const read = ovenLogger(run, BATCH_S);
-    const most = Math.ceil((endMin(run) * 60) / BATCH_S);
-    let pending = [];
-    let batch = 0;
-    for (let i = 0; i <= most; i++) {
-      const { s, values } = read.next().value;
-      // the instrument's clock runs `clock` times as fast as ours, from the moment it began
-      const due = begun + (s * 1000) / clock;
-      pending.push({ s, values });
-      const last = i === most || asked;
-      const behind = due < Date.now();
-      if (!last && (behind ? pending.length < 720 : (pending.length * BATCH_S) / clock < BATCH_S)) continue;
-      if (!behind) await wait(due - Date.now());
-      const first = pending[0].s;
-      const taken = await send(me.id, {
-        stream,
-        batch: batch++,
-        what: 'oven',
-        channels: [
-          { name: 'air', unit: '°C', role: 'oven air' },
-          ...run.parts.map((p) => ({ name: p.name, unit: '°C', role: 'part' })),
-        ],
-        start: new Date(begun + (first * 1000) / clock).toISOString(),
-        times: pending.map((p) => (p.s - first) / clock),
-        values: [0, 1, 2].map((c) => pending.map((p) => p.values[c])),
-        last,
-      });
-      if (!taken) return;
-      pending = [];
-      if (last) break;
-    }
-    if (!asked) await wait(60_000);
-    asked = false;
-  }
-}
-
-await oven(await whoAmI());
+    const me = await samplesTo.whoAmI(door);
+    if (!me) return process.stderr.write(`norther instruments: the server does not know the key of ${program}.\n`);
+    await PROGRAMS[program]({
+      ...door,
+      me,
+      program,
+      clock,
+      seed,
+      behindMin: said.behind ? (BEHIND_MIN[program] ?? 0) : backlogMin,
+      faults,
+      core,
+    });
+  }),
+);

@@ -5,6 +5,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
+import { DEMO_PROGRAMS, demoKeyFile } from './instruments/demoPrograms.mjs';
 import { checkedUrl } from './setup/checkedUrl.mjs';
 import { ensureNodePackages } from './setup/packages.mjs';
 import { dataFolder, root } from './setup/paths.mjs';
@@ -82,16 +83,18 @@ async function ended(child) {
   });
 }
 
-/** The key of the demo's simulated logger, kept in the data folder for its owner. */
-function demoKey() {
-  const file = join(dataFolder, 'demo-instrument.key');
-  if (!existsSync(file)) writeFileSync(file, `ni_${randomBytes(24).toString('base64url')}`, { mode: 0o600 });
-  return readFileSync(file, 'utf8').trim();
+/** The keys of the demo's simulated instruments, kept in the data folder for its owner. */
+function demoKeys() {
+  const keyOf = (file) => {
+    if (!existsSync(file)) writeFileSync(file, `ni_${randomBytes(24).toString('base64url')}`, { mode: 0o600 });
+    return readFileSync(file, 'utf8').trim();
+  };
+  return Object.fromEntries(DEMO_PROGRAMS.map((p) => [p, keyOf(join(dataFolder, demoKeyFile(p)))]));
 }
 
 /** The simulated instruments of the demo shop; where it has none any more they end by themselves. */
 function startInstruments(env) {
-  instruments = spawn(process.execPath, [join(root, 'scripts/instruments.mjs'), 'oven', '--backlog', '150'], {
+  instruments = spawn(process.execPath, [join(root, 'scripts/instruments.mjs'), ...DEMO_PROGRAMS, '--behind'], {
     stdio: 'ignore',
     env: { ...env, NORTHER_SERVER: `http://127.0.0.1:${port}` },
   });
@@ -174,7 +177,7 @@ try {
       NODE_ENV: 'production',
       NORTHER_STARTED: 'yes',
       // of its own database Norther keeps backups; of another's where NORTHER_BACKUPS says so
-      ...(cluster ? { NORTHER_BACKUPS: join(dataFolder, 'backups'), NORTHER_INSTRUMENT_KEY: demoKey() } : {}),
+      ...(cluster ? { NORTHER_BACKUPS: join(dataFolder, 'backups'), NORTHER_INSTRUMENT_KEYS: JSON.stringify(demoKeys()) } : {}),
       ...database,
       HOST: host,
       PORT: String(port),

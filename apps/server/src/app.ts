@@ -35,6 +35,7 @@ import { InstrumentModule } from './instrument/instrumentModule.ts';
 import { JobModule } from './job/jobModule.ts';
 import { LiveModule } from './live/liveModule.ts';
 import { MeasurementModule } from './measurement/measurementModule.ts';
+import { OvenModule } from './oven/ovenModule.ts';
 import { ProcessModule } from './process/processModule.ts';
 import { QueueModule } from './queue/queueModule.ts';
 import { ReportModule } from './report/reportModule.ts';
@@ -86,6 +87,7 @@ class PageController {
     WindingModule,
     EvaluateModule,
     ProcessModule,
+    OvenModule,
     FilesModule,
     QueueModule,
     ReportModule,

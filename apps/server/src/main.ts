@@ -3,7 +3,7 @@ import { createApp } from './app.ts';
 import { refuseShiftedClock } from './clock/clock.ts';
 import { Database } from './database/database.ts';
 import { couldDropGuards } from './database/prepareDatabase.ts';
-import { addDemoInstrument } from './demo/demoInstrument.ts';
+import { addDemoInstruments, type DemoKeys } from './demo/demoInstrument.ts';
 import { loadDemo } from './demo/demo.ts';
 import { startFailure } from './problem/startFailure.ts';
 import { withoutValues } from './problem/problemFilter.ts';
@@ -45,8 +45,9 @@ try {
       const loaded = await loadDemo(app);
       if (loaded > 0) say(`norther: demo shop loaded, ${loaded} motors.`);
     }
-    const key = process.env['NORTHER_INSTRUMENT_KEY'];
-    if (key && (await app.get(People).setup()).demo.length > 0) await addDemoInstrument(app, key);
+    const keys = process.env['NORTHER_INSTRUMENT_KEYS'];
+    if (keys && (await app.get(People).setup()).demo.length > 0)
+      await addDemoInstruments(app, JSON.parse(keys) as DemoKeys);
   });
   await app.listen({ host, port });
   const shown = host === '0.0.0.0' ? "this machine's address" : host;

@@ -10,12 +10,15 @@ export function cureInput(
   resin: Resin,
   settings: Pick<ShopSettings, 'limits' | 'cureSchool'>,
   maxGapMin?: number,
+  typedAtMin: readonly number[] = [],
 ) {
   return {
     timesMin: trace.timesMin,
     channels: trace.channels.map((c, i) => ({ ...c, role: roles[i] ?? ('not used' as const) })),
     resin,
     ...(maxGapMin === undefined ? {} : { maxGapMin }),
+    typedAtMin: [...typedAtMin],
+    typedGapMin: limit('cure.typedGapMin', settings.limits),
     overBakeDegree: limit('cure.overBakeDegree', settings.limits),
     aboveRatedK: limit('cure.aboveRatedK', settings.limits),
     school: settings.cureSchool,

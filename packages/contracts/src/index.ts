@@ -16,3 +16,4 @@ export * from './stock.ts';
 export * from './material.ts';
 export * from './parts.ts';
 export * from './unit.ts';
+export * from './oven.ts';

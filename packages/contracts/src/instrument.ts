@@ -21,6 +21,11 @@ export const COMMANDS = {
   'next test': {},
   'next load': {},
   stop: {},
+  'probe falls': {},
+  'probe sticks': {},
+  'door opens': {},
+  'burner out': {},
+  'falls silent': {},
 } as const satisfies Record<string, { unit?: string }>;
 export type CommandName = keyof typeof COMMANDS;
 export const COMMAND_NAMES = Object.keys(COMMANDS) as [CommandName, ...CommandName[]];
@@ -32,6 +37,15 @@ export const INSTRUMENT_TAKES: Partial<Record<InstrumentKind, readonly CommandNa
   'winding analyser': ['next test', 'stop'],
   dynamometer: ['set load', 'stop'],
 };
+/** Faults that a simulated instrument of a kind shows when it is told. */
+export const SIMULATED_FAULTS: Partial<Record<InstrumentKind, readonly CommandName[]>> = {
+  'oven logger': ['probe falls', 'probe sticks', 'door opens', 'burner out', 'falls silent'],
+};
+/** What an instrument can be told. */
+export const takesOf = (i: { kind: string; simulated: boolean }): readonly CommandName[] => [
+  ...(INSTRUMENT_TAKES[i.kind as InstrumentKind] ?? []),
+  ...(i.simulated ? (SIMULATED_FAULTS[i.kind as InstrumentKind] ?? []) : []),
+];
 /** The command stream says so often that it is there; after two silent seconds an instrument goes to its safe state by itself. */
 export const HEARD_EVERY_MS = 500;
 

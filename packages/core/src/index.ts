@@ -67,6 +67,8 @@ export * from './process/lag.ts';
 export * from './process/countdown.ts';
 export * from './process/liveCure.ts';
 export * from './process/ovenLoad.ts';
+export * from './process/ovenFields.ts';
+export { processBurnOff } from './process/burnOff.ts';
 export { CORE_PLATES, type CorePlate } from './process/burnFlags.ts';
 export * from './quantity/extent.ts';
 export * from './process/trace.ts';

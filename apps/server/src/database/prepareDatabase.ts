@@ -22,6 +22,8 @@ const ONLY_ADDED = [
   'trace_chunk',
   'instrument_batch',
   'done_once',
+  'oven_reading',
+  'oven_event',
 ];
 
 export const migrationsFolder = fileURLToPath(new URL('../../drizzle', import.meta.url));

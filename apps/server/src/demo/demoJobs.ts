@@ -165,4 +165,24 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     formWound: { outputKW: 355, volts: 3300, hertz: 50, poles: 6, slots: 72, oneToN: 11, boreM: 0.52, lengthM: 0.46, strip: [1.6, 6.3], high: 2, airGapT: 0.72, efficiency: 0.945, powerFactor: 0.85, slipPercent: 0.9 },
     daysAgo: 5, promisedInDays: 24, until: ['TAF'], dataTyped: true, megohm: { IN: 420 },
   },
+  {
+    what: 'Capstan motor, aft', customer: FERRY, serial: 'CA-31', frame: '160L', mass: '118', complaint: 'Flashed over at the box in a head sea.', condition: 'One phase charred, salt in the end turns.', came: 'stator only',
+    motor: { outputKW: 15, volts: 400, hertz: 50, poles: 4, slots: 36, layers: 2, form: 'lap', oneToN: 8, connection: 'delta', circuits: 2, slipPercent: 2.6, efficiency: 0.9, powerFactor: 0.85 },
+    daysAgo: 11, promisedInDays: 1, until: ['DRN'], restDays: 0.2, megohm: { IN: 0.8 },
+  },
+  {
+    what: 'Ballast pump motor', customer: FERRY, serial: 'BP-11', frame: '200L', mass: '232', complaint: 'Winding to earth after a leak of the gland.', condition: 'Two groups green, core sound.', came: 'stator only',
+    motor: { outputKW: 30, volts: 400, hertz: 50, poles: 4, slots: 48, layers: 2, form: 'lap', oneToN: 11, connection: 'delta', circuits: 2, slipPercent: 2.1, efficiency: 0.92, powerFactor: 0.86 },
+    daysAgo: 4, promisedInDays: 10, until: ['CUT'], restDays: 0.6,
+  },
+  {
+    what: 'Curd pump motor', customer: DAIRY, serial: 'TD-61', frame: '100L', mass: '24', complaint: 'Hums, trips, smells.', condition: 'Coils of one pole dark.', came: 'stator only',
+    motor: { outputKW: 2.4, volts: 400, hertz: 50, poles: 4, slots: 36, layers: 1, form: 'concentric', oneToN: 12, connection: 'wye', circuits: 1, slipPercent: 5, efficiency: 0.83, powerFactor: 0.8 },
+    daysAgo: 12, promisedInDays: 2, until: ['DRN'], restDays: 4,
+  },
+  {
+    what: 'Ventilator of the crusher house', customer: QUARRY, serial: 'CV-8', frame: '132M', mass: '47', complaint: 'Two fuses blown, one phase open.', condition: 'Dust packed between the end turns.', came: 'stator only',
+    motor: { outputKW: 6.3, volts: 400, hertz: 50, poles: 4, slots: 36, layers: 1, form: 'concentric', oneToN: 12, connection: 'delta', circuits: 1, slipPercent: 3.8, efficiency: 0.87, powerFactor: 0.83 },
+    daysAgo: 7, promisedInDays: 3, until: ['DRN'], restDays: 0.3,
+  },
 ];

@@ -21,11 +21,11 @@ import { EvaluationRepository } from './evaluationRepository.ts';
 export const LONG_LOG = 2_000_000;
 
 type Author = Pick<Act, 'actor' | 'at'>;
-interface Judged {
+export interface JudgedCure {
   fileName: string;
   reason?: string | undefined;
   resin: Resin;
-  settings: ShopSettings;
+  settings: Pick<ShopSettings, 'limits' | 'cureSchool'>;
   log: Omit<JudgedLog, 'channels' | 'chunks'>;
 }
 
@@ -148,11 +148,12 @@ export class Cures {
     return this.writes.run(act, (unit) => this.keep(unit, act, number, judged, () => Promise.resolve(body.traceId)));
   }
 
-  private async keep(
+  /** Stores a cure that was judged, inside a change that does more. */
+  async keep(
     { tx, audit, tell }: WriteUnit,
     by: Author,
     number: string,
-    x: Judged,
+    x: JudgedCure,
     traceFor: (tx: Transaction, jobId: string) => Promise<string>,
   ): Promise<CuredAnswer> {
     const { verdict, reason, result, badRows } = x.log;

@@ -1,9 +1,9 @@
 import type { Signed } from '@norther/contracts';
 import type { Verdict } from '@norther/core';
 import { Injectable } from '@nestjs/common';
-import { and, asc, desc, eq, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
 import type { Reader, Transaction } from '../database/database.ts';
-import { balanceRun, cureRun, report, testRun } from '../database/schema.ts';
+import { balanceRun, cureRun, ovenLoad, ovenPart, report, testRun } from '../database/schema.ts';
 import type { JobRow } from '../job/jobRepository.ts';
 
 type OfJob = Pick<JobRow, 'id'>;
@@ -60,6 +60,18 @@ export class EvaluationRepository {
       .orderBy(desc(cureRun.at))
       .limit(1);
     return last;
+  }
+
+  /** What the last log of a burn-off said of a job. */
+  async lastBurn(tx: Transaction, row: OfJob): Promise<Last | undefined> {
+    const [last] = await tx
+      .select({ verdict: ovenPart.verdict, reason: ovenPart.says })
+      .from(ovenPart)
+      .innerJoin(ovenLoad, eq(ovenLoad.id, ovenPart.loadId))
+      .where(and(eq(ovenPart.jobId, row.id), eq(ovenLoad.use, 'burn-off'), sql`${ovenPart.verdict} is not null`))
+      .orderBy(desc(ovenPart.outAt))
+      .limit(1);
+    return last?.verdict && last.reason !== null ? { verdict: last.verdict, reason: last.reason } : undefined;
   }
 
   async addBalance(tx: Transaction, values: typeof balanceRun.$inferInsert): Promise<string> {

@@ -1,9 +1,8 @@
 import {
-  INSTRUMENT_TAKES,
+  takesOf,
   type commandAnswerBody,
   type commandBody,
   type CommandSent,
-  type InstrumentKind,
   type instrumentStateBody,
 } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
@@ -36,7 +35,7 @@ export class Commands {
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const to = UUID.test(id) ? await this.instruments.one(tx, id) : undefined;
       if (!to) throw notFound('such instrument');
-      const takes = INSTRUMENT_TAKES[to.kind as InstrumentKind] ?? [];
+      const takes = takesOf(to);
       if (!takes.includes(body.command))
         throw badField(
           'command',

@@ -62,6 +62,13 @@ export class StepJudging {
           ? { verdict: last.verdict, reason: last.reason }
           : { verdict: 'cannot judge', reason: 'No oven log was read in: cure is judged from the part temperature.' };
       }
+      case 'burn-off':
+        return (
+          (await this.runs.lastBurn(tx, row)) ?? {
+            verdict: 'pass',
+            reason: 'No oven log was read: the typed figures stand alone.',
+          }
+        );
       case 'balance': {
         const last = await this.runs.lastBalance(tx, row);
         return last

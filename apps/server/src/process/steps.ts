@@ -74,9 +74,11 @@ export class Steps {
     number: string,
     code: string,
     { override: over }: z.output<typeof startStepBody>,
+    /** the change that it is part of */
+    within?: WriteUnit,
   ): Promise<null> {
     const overrideReason = over?.reason;
-    return this.change(act, number, code, async ({ unit, row, op, states, graph }) => {
+    return this.change(act, number, code, within, async ({ unit, row, op, states, graph }) => {
       const state = states[code] ?? 'open';
       if (state === 'running') throw new Problem(409, 'Running already', `${op.title} was started already.`);
       if (state !== 'open' && state !== 'recheck')
@@ -129,7 +131,7 @@ export class Steps {
     code: string,
     { typed }: z.output<typeof finishStepBody>,
   ): Promise<{ verdict: Verdict; reason: string }> {
-    return this.change(act, number, code, async ({ unit, row, op, states, graph }) => {
+    return this.change(act, number, code, undefined, async ({ unit, row, op, states, graph }) => {
       if (states[code] !== 'running')
         throw new Problem(409, 'Not running', `${op.title} is not running; start it first.`);
       await this.allPiecesDone(unit.tx, row, op);
@@ -194,7 +196,7 @@ export class Steps {
 
   /** A running operation of a job of many alike is done, or not done after all, for some of its pieces. */
   async markPieces(act: Act, number: string, code: string, body: z.output<typeof markPiecesBody>): Promise<PiecesDone> {
-    return this.change(act, number, code, async ({ unit, row, op, states }) => {
+    return this.change(act, number, code, undefined, async ({ unit, row, op, states }) => {
       if (states[code] !== 'running')
         throw new Problem(409, 'Not running', `${op.title} is not running; start it first.`);
       const of = await this.units.howMany(row, unit.tx);
@@ -226,7 +228,7 @@ export class Steps {
 
   /** A foreman reopens the step that mends a failure; what had passed after it goes to recheck. */
   async reopen(act: Act, number: string, code: string, reason: string): Promise<null> {
-    return this.change(act, number, code, async ({ unit, row, op, states, graph }) => {
+    return this.change(act, number, code, undefined, async ({ unit, row, op, states, graph }) => {
       if (['open', 'running'].includes(states[code] ?? 'open'))
         throw new Problem(409, 'Open already', `${op.title} is open already.`);
       await this.records.addNote(unit.tx, row, code, this.signature(act, 'reopened', reason));
@@ -243,7 +245,7 @@ export class Steps {
   }
 
   async waive(act: Act, number: string, code: string, reason: string): Promise<null> {
-    return this.change(act, number, code, async ({ unit, row, op, states }) => {
+    return this.change(act, number, code, undefined, async ({ unit, row, op, states }) => {
       if (!['open', 'recheck'].includes(states[code] ?? 'open'))
         throw new Problem(
           409,
@@ -265,7 +267,7 @@ export class Steps {
 
   /** A named person passes an attention, or clears a recheck, with a reason. "Cannot judge" is never signed away. */
   async signOff(act: Act, number: string, code: string, reason: string): Promise<null> {
-    return this.change(act, number, code, async ({ unit, row, op, states }) => {
+    return this.change(act, number, code, undefined, async ({ unit, row, op, states }) => {
       const state = states[code] ?? 'open';
       if (state !== 'attention' && state !== 'recheck') {
         throw new Problem(
@@ -297,6 +299,7 @@ export class Steps {
     act: Act,
     number: string,
     code: string,
+    within: WriteUnit | undefined,
     decide: (x: {
       unit: WriteUnit;
       row: JobRow;
@@ -305,7 +308,7 @@ export class Steps {
       graph: ReturnType<typeof graphOf>;
     }) => Promise<{ states: Record<string, StepState>; answer: T }>,
   ): Promise<T> {
-    return this.writes.run(act, async (unit) => {
+    const change = async (unit: WriteUnit): Promise<T> => {
       const row = await this.read.row(number, unit.tx, 'lock');
       refuseClosed(row);
       const steps = await this.read.steps(row, unit.tx);
@@ -324,7 +327,8 @@ export class Steps {
       }
       await unit.tell(`job:${number}`);
       return answer;
-    });
+    };
+    return within ? change(within) : this.writes.run(act, change);
   }
 
   private signature(act: Act, meaning: string, reason: string): Signed {

@@ -1,5 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, desc, eq, gte, inArray, lte, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gte, inArray, isNotNull, lte, sql } from 'drizzle-orm';
 import { Database } from '../database/database.ts';
 import { instrument, job, trace, traceChunk } from '../database/schema.ts';
 import type { Reader } from '../database/tables.ts';
@@ -66,7 +66,7 @@ export class TraceRepository {
       })
       .from(trace)
       .innerJoin(instrument, eq(instrument.id, trace.instrumentId))
-      .where(eq(trace.what, what))
+      .where(and(eq(trace.what, what), isNotNull(trace.stream)))
       .orderBy(desc(trace.at))
       .limit(20);
   }

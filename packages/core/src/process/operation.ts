@@ -71,6 +71,8 @@ export type AcceptRule =
 export type Decider =
   | { kind: 'tests'; stage: TestStage; passes: 'when recorded' | 'when passed' }
   | { kind: 'cure' }
+  /** the log of the oven, where one was read; else the record alone */
+  | { kind: 'burn-off' }
   | { kind: 'balance' }
   | { kind: 'winding record'; role: 'verified' | 'released' };
 

@@ -106,6 +106,7 @@ export const STRIP_OPERATIONS = [
       },
       { rule: 'at least', field: 'hoursAbove', limit: 'route.burnOffMin', unit: 'min', verdict: 'attention' },
     ],
+    decidedBy: { kind: 'burn-off' },
     mayBeLeftOut: true,
     hours: time(0.15, 0.5, 8, 0.4),
     resource: 'burn-oven',

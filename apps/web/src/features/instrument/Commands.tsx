@@ -1,8 +1,7 @@
 import {
   COMMANDS,
-  INSTRUMENT_TAKES,
+  takesOf,
   type CommandName,
-  type InstrumentKind,
   type InstrumentView,
 } from '@norther/contracts';
 import { useState } from 'react';
@@ -23,7 +22,7 @@ const STATES = {
 
 /** What an instrument can be told, and what became of the last it was told. */
 export function Commands({ instrument: i }: { instrument: InstrumentView }) {
-  const takes = INSTRUMENT_TAKES[i.kind as InstrumentKind] ?? [];
+  const takes = takesOf(i);
   const may = useMay('tester');
   const time = useTime();
   const [give, { error, isLoading }] = useGiveCommandMutation();

@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 const WHERE = {
   tests: ['tests', 'Tests'],
   cure: ['oven', 'Oven'],
+  'burn-off': ['ovens', 'Ovens'],
   balance: ['balance', 'Balance'],
   'winding record': ['data', 'Data as found'],
 } as const;
@@ -17,7 +18,11 @@ export function Decider({ job, op }: { job: JobDetail; op: Operation }) {
       What decides here is recorded on{' '}
       <Link
         className="text-accent underline font-semibold"
-        to={`/jobs/${job.number}/${decider.kind === 'winding record' && decider.role === 'released' ? 'plan' : WHERE[decider.kind][0]}`}
+        to={
+          decider.kind === 'burn-off'
+            ? '/ovens'
+            : `/jobs/${job.number}/${decider.kind === 'winding record' && decider.role === 'released' ? 'plan' : WHERE[decider.kind][0]}`
+        }
       >
         {decider.kind === 'winding record' && decider.role === 'released' ? 'Plan and card' : WHERE[decider.kind][1]}
       </Link>

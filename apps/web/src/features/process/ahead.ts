@@ -31,8 +31,8 @@ export function judgedHere(
     person: { name: shop.person },
     ...windingOf(job),
   });
-  // what is decided by tests, a cure, a balance or a release is decided by the server
-  return op.decidedBy || op.closesJob
+  // what is decided by tests, a cure, a balance or a release is decided by the server; a burn-off by its record, and by its log there
+  return (op.decidedBy && op.decidedBy.kind !== 'burn-off') || op.closesJob
     ? {
         verdict: combineVerdicts([judged.verdict, 'cannot judge']),
         reason: judged.verdict === 'pass' ? 'Decided when it is sent.' : judged.reason,

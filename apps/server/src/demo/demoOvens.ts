@@ -1,0 +1,74 @@
+import { chamberBody, loadPartBody, newLoadBody, ovenReadingBody } from '@norther/contracts';
+import type { INestApplicationContext } from '@nestjs/common';
+import type { Act } from '../database/writes.ts';
+import { nowMs } from '../clock/clock.ts';
+import { Loads } from '../oven/loads.ts';
+import { Steps } from '../process/steps.ts';
+import { Ovens } from '../oven/ovens.ts';
+import { demoNumber } from './demoNumbers.ts';
+import { lastWorking } from './shopHours.ts';
+
+const MIN = 60_000;
+const HOUR = 60 * MIN;
+
+/** Chambers of the invented shop. */
+const CHAMBERS = [
+  { name: 'Bake oven 1', uses: ['bake', 'dry'], door: ['1300', '1150'], mostMass: '1400', highest: '200' },
+  { name: 'Bake oven 2', uses: ['bake', 'dry'], door: ['700', '650'], mostMass: '180', highest: '180' },
+  { name: 'Burn-off oven', uses: ['burn-off'], door: ['1200', '1050'], mostMass: '1600', highest: '420' },
+] as const;
+
+/** Parts of the demo that stand in an oven, by the number of their motor. */
+export const IN_BAKE = [5, 23] as const;
+export const IN_BURN = 24;
+const UNDER_CURED = 25;
+
+/** Chambers, and a load of yesterday that left too early and was found out. Its temperatures were read by hand. */
+export async function addDemoOvens(app: INestApplicationContext, act: (key: string, at: number) => Act): Promise<void> {
+  const ovens = app.get(Ovens);
+  const loads = app.get(Loads);
+  const ids = new Map<string, string>();
+  for (const c of CHAMBERS)
+    ids.set(
+      c.name,
+      (
+        await ovens.addChamber(
+          act('foreman', nowMs() - 90 * 24 * HOUR),
+          chamberBody.parse({
+            typed: { name: c.name, doorWidth: c.door[0], doorHeight: c.door[1], mostMass: c.mostMass, highest: c.highest },
+            uses: c.uses,
+          }),
+        )
+      ).id,
+    );
+  // out at the end of a working day, before the cure was done
+  const out = lastWorking(nowMs() - 3 * HOUR);
+  const begun = out - 4 * HOUR;
+  const load = await loads.begin(
+    act('winder', begun),
+    newLoadBody.parse({
+      chamberId: ids.get('Bake oven 2'),
+      use: 'bake',
+      resin: 'Polyester dip resin',
+      typed: { setPoint: '152' },
+    }),
+  );
+  const { part } = await loads.putIn(
+    act('winder', begun + MIN),
+    load.id,
+    loadPartBody.parse({ job: demoNumber(UNDER_CURED), typed: { mass: '19', width: '260', height: '240' } }),
+  );
+  await loads.start(act('winder', begun + 2 * MIN), load.id);
+  for (let min = 10; min <= 230; min += 30) {
+    const c = 150 - 128 * Math.exp(-min / 55);
+    await loads.reading(
+      act('winder', begun + (min + 3) * MIN),
+      load.id,
+      ovenReadingBody.parse({ part, typed: { c: c.toFixed(0) }, at: new Date(begun + (min + 2) * MIN).toISOString() }),
+    );
+  }
+  await loads.takeOut(act('winder', out), load.id, part, 'Needed on the quay in the morning.');
+  await app.get(Steps).finish(act('winder', out + MIN), demoNumber(UNDER_CURED), 'CUR', {
+    typed: { oven: `Bake oven 2, load ${load.number}` },
+  });
+}
