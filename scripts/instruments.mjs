@@ -86,6 +86,7 @@ await Promise.all(
       seed,
       behindMin: said.behind ? (BEHIND_MIN[program] ?? 0) : backlogMin,
       faults,
+      memory: said.behind ? join(dataFolder, `demo-${program}.run.json`) : undefined,
       core,
     });
   }),

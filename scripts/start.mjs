@@ -177,7 +177,9 @@ try {
       NODE_ENV: 'production',
       NORTHER_STARTED: 'yes',
       // of its own database Norther keeps backups; of another's where NORTHER_BACKUPS says so
-      ...(cluster ? { NORTHER_BACKUPS: join(dataFolder, 'backups'), NORTHER_INSTRUMENT_KEYS: JSON.stringify(demoKeys()) } : {}),
+      ...(cluster
+        ? { NORTHER_BACKUPS: join(dataFolder, 'backups'), NORTHER_INSTRUMENT_KEYS: JSON.stringify(demoKeys()) }
+        : {}),
       ...database,
       HOST: host,
       PORT: String(port),

@@ -1,3 +1,4 @@
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { follow } from './following.mjs';
 import { samplesTo } from './door.mjs';
 
@@ -34,7 +35,22 @@ const RUNS = {
  * One oven load after another; told "next load" it ends this one and begins another, told a fault it shows it. Its clock runs `clock`
  * times as fast as ours and stamps what it sends: an hour of the oven is an hour of the log.
  */
-export async function oven({ api, headers, me, program, clock, seed, behindMin, faults, core: { endMin, ovenLogger } }) {
+export async function oven({
+  api,
+  headers,
+  me,
+  program,
+  clock,
+  seed,
+  behindMin,
+  faults,
+  memory,
+  core: { endMin, ovenLogger },
+}) {
+  // a program that is started again goes on with the run that it was in
+  const before = memory && existsSync(memory) ? JSON.parse(readFileSync(memory, 'utf8')) : undefined;
+  const goesOn = before !== undefined && Date.now() < before.begun + endMin(RUNS[program]) * MIN_MS;
+  const keep = (what) => memory && writeFileSync(memory, JSON.stringify(what));
   let asked = false;
   let runMin = 0;
   let run;
@@ -46,7 +62,10 @@ export async function oven({ api, headers, me, program, clock, seed, behindMin, 
       if (command === 'next load') asked = true;
       else if (command === 'falls silent') silentTo = runMin + SILENT_MIN;
       else run.faults.push({ what: command, fromMin: runMin });
-      return { answer: 'done', said: command === 'next load' ? 'this load has ended' : `from minute ${Math.round(runMin)}` };
+      return {
+        answer: 'done',
+        said: command === 'next load' ? 'this load has ended' : `from minute ${Math.round(runMin)}`,
+      };
     },
     // a logger moves nothing: without a line it logs on and sends later
     safe: () => undefined,
@@ -54,9 +73,12 @@ export async function oven({ api, headers, me, program, clock, seed, behindMin, 
   });
   for (let load = 0; ; load++) {
     run = { ...RUNS[program], seed: seed + load, faults: load === 0 ? [...faults] : [] };
-    const behindMs = (load === 0 ? behindMin : 0) * MIN_MS;
+    const again = load === 0 && goesOn;
+    const behindMs = again ? Date.now() - before.begun : load === 0 && before === undefined ? behindMin * MIN_MS : 0;
     const begun = Date.now() - behindMs;
-    const stream = `load ${new Date(begun).toISOString().slice(0, 16)}`;
+    const part = again ? before.part + 1 : 1;
+    const sentS = again ? before.sentS : -1;
+    const stream = `load ${new Date(begun).toISOString().slice(0, 16)}${part > 1 ? `, part ${part}` : ''}`;
     const read = ovenLogger(run, BATCH_S);
     const most = Math.ceil((endMin(run) * 60) / BATCH_S);
     let pending = [];
@@ -66,7 +88,7 @@ export async function oven({ api, headers, me, program, clock, seed, behindMin, 
       runMin = s / 60;
       // what lies behind is there at once; from then on the instrument's clock runs `clock` times as fast as ours
       const due = begun + behindMs + Math.max(0, s * 1000 - behindMs) / clock;
-      if (runMin >= silentTo) pending.push({ s, values });
+      if (runMin >= silentTo && s > sentS) pending.push({ s, values });
       const last = i === most || asked;
       const behind = due < Date.now();
       if (!last && (behind ? pending.length < 720 : (pending.length * BATCH_S) / clock < BATCH_S)) {
@@ -90,6 +112,7 @@ export async function oven({ api, headers, me, program, clock, seed, behindMin, 
         last,
       });
       if (!taken) return;
+      keep({ begun, part, sentS: pending.at(-1).s });
       pending = [];
       if (last) break;
     }

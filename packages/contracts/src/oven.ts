@@ -1,4 +1,13 @@
-import { OVEN_USES, type Alarm, type CorePlate, type OvenFault, type OvenUse, type Resin, type Verdict } from '@norther/core';
+import {
+  OVEN_USES,
+  type Alarm,
+  type BurnNow,
+  type CorePlate,
+  type OvenFault,
+  type OvenUse,
+  type Resin,
+  type Verdict,
+} from '@norther/core';
 import { z } from 'zod';
 
 const typed = z.record(z.string().max(40), z.string().max(300));
@@ -77,6 +86,8 @@ export interface LoadPartNow {
   lagMin: number | null;
   /** the sensor that lags most behind */
   slowest: string | null;
+  /** of a burn-off: how it goes on, and when it may be opened at the rate of now */
+  burn: { state: BurnNow['state']; openMin: number | null; openC: number } | null;
   hotC: number | null;
   touchMin: number | null;
   alarms: Alarm[];
@@ -92,7 +103,14 @@ export interface LoadPartView {
   corePlate: CorePlate | null;
   channels: string[];
   in: { by: string; at: string };
-  out: { by: string; at: string; reason: string; verdict: Verdict; says: string; figures: Record<string, string> } | null;
+  out: {
+    by: string;
+    at: string;
+    reason: string;
+    verdict: Verdict;
+    says: string;
+    figures: Record<string, string>;
+  } | null;
   now: LoadPartNow | null;
   /** record fields of the operations that this log answers, as typed text */
   figures: Record<string, Record<string, string>>;
@@ -170,6 +188,15 @@ export interface WallLoad {
   chamber: string;
   use: OvenUse | null;
   state: 'empty' | 'loading' | 'running';
-  parts: { job: string; what: string; degree: number | null; leftMin: number | null; c: number | null; hot: boolean }[];
+  parts: {
+    job: string;
+    what: string;
+    degree: number | null;
+    leftMin: number | null;
+    c: number | null;
+    hot: boolean;
+    /** what the minutes lead to, or what it is now */
+    says: string;
+  }[];
   alarms: string[];
 }

@@ -2,7 +2,9 @@ import { chamberBody, loadPartBody, newLoadBody, ovenReadingBody } from '@northe
 import type { INestApplicationContext } from '@nestjs/common';
 import type { Act } from '../database/writes.ts';
 import { nowMs } from '../clock/clock.ts';
+import { LoadNotes } from '../oven/loadNotes.ts';
 import { Loads } from '../oven/loads.ts';
+import { PartsOut } from '../oven/partsOut.ts';
 import { Steps } from '../process/steps.ts';
 import { Ovens } from '../oven/ovens.ts';
 import { demoNumber } from './demoNumbers.ts';
@@ -61,13 +63,13 @@ export async function addDemoOvens(app: INestApplicationContext, act: (key: stri
   await loads.start(act('winder', begun + 2 * MIN), load.id);
   for (let min = 10; min <= 230; min += 30) {
     const c = 150 - 128 * Math.exp(-min / 55);
-    await loads.reading(
+    await app.get(LoadNotes).reading(
       act('winder', begun + (min + 3) * MIN),
       load.id,
       ovenReadingBody.parse({ part, typed: { c: c.toFixed(0) }, at: new Date(begun + (min + 2) * MIN).toISOString() }),
     );
   }
-  await loads.takeOut(act('winder', out), load.id, part, 'Needed on the quay in the morning.');
+  await app.get(PartsOut).takeOut(act('winder', out), load.id, part, 'Needed on the quay in the morning.');
   await app.get(Steps).finish(act('winder', out + MIN), demoNumber(UNDER_CURED), 'CUR', {
     typed: { oven: `Bake oven 2, load ${load.number}` },
   });

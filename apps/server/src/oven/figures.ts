@@ -18,7 +18,13 @@ export function figuresNow(all: LoadAll, part: PartRow, now: LiveNow): Record<st
 export function figuresOf(
   all: LoadAll,
   part: Pick<PartRow, 'corePlate'>,
-  of: { hottestC: number; atC: number; minutes: number; coolingKH?: number | undefined; atOpeningC?: number | undefined },
+  of: {
+    hottestC: number;
+    atC: number;
+    minutes: number;
+    coolingKH?: number | undefined;
+    atOpeningC?: number | undefined;
+  },
 ): Record<string, Typed> {
   const oven = `${all.chamber.name}, load ${all.load.number}`;
   switch (all.load.use) {

@@ -1,4 +1,5 @@
 import {
+  burnNow,
   cureNow,
   cureNowOf,
   defaultMaxGapMin,
@@ -102,10 +103,7 @@ export class LoadFollowing {
   }
 
   /** Every row of a load, for what judges it whole. */
-  async whole(
-    reader: Reader,
-    all: LoadAll,
-  ): Promise<WholeLoad> {
+  async whole(reader: Reader, all: LoadAll): Promise<WholeLoad> {
     const traces = await this.rows.tracesOf(reader, all.load, all.chamber.instrumentId);
     const wiring = wired(all, traces);
     const zeroMs = zeroOf(all, traces);
@@ -207,9 +205,16 @@ export function partNow(f: Followed, all: LoadAll, partId: string): LiveNow {
 }
 
 /** What is to be seen to at a load, each said once. */
-export function loadAlarms(f: Followed, parts: readonly LiveNow[]): Alarm[] {
-  const all = f.nowMin === undefined ? [] : parts.length > 0 ? parts.flatMap((p) => p.alarms) : cureNow(f.state, f.setUp, f.nowMin).alarms;
-  return all.filter((a, i) => all.findIndex((b) => b.code === a.code && b.says === a.says) === i);
+export function loadAlarms(f: Followed, all: LoadAll, parts: readonly LiveNow[]): Alarm[] {
+  if (f.nowMin === undefined) return [];
+  const own = (is: LiveNow): Alarm[] => {
+    const burn = all.load.use === 'burn-off' ? burnNow(is.parts, is.coldest?.degree ?? 0, all.load.limits) : undefined;
+    // a burn-off that is done cools in its oven: an air that falls is as it should be
+    const kept = burn && burn.state !== 'heating' ? is.alarms.filter((a) => a.code !== 'door_opened') : is.alarms;
+    return [...kept, ...(burn?.alarm ? [burn.alarm] : [])];
+  };
+  const said = parts.length > 0 ? parts.flatMap(own) : cureNow(f.state, f.setUp, f.nowMin).alarms;
+  return said.filter((a, i) => said.findIndex((b) => b.code === a.code && b.says === a.says) === i);
 }
 
 /** Time of now on a load's axis. A logger's clock may run otherwise than ours: what counts is how long nothing has come. */
@@ -247,9 +252,7 @@ function zeroOf(all: LoadAll, traces: readonly LoadTrace[]): number {
   const first = traces[0];
   const from = first && first.id === all.load.traceId ? (all.load.traceFrom ?? 0) : 0;
   const scale = first?.xUnit === 'min' ? 60_000 : 1000;
-  return first?.startAt
-    ? first.startAt.getTime() + from * scale
-    : (all.load.startedAt ?? all.load.begunAt).getTime();
+  return first?.startAt ? first.startAt.getTime() + from * scale : (all.load.startedAt ?? all.load.begunAt).getTime();
 }
 
 function wired(all: LoadAll, traces: readonly LoadTrace[]): Wiring {

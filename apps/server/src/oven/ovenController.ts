@@ -20,8 +20,10 @@ import { Acting, Needs } from '../auth/guard.ts';
 import type { Act } from '../database/writes.ts';
 import { Read, Takes } from '../problem/body.ts';
 import { notFound } from '../problem/problem.ts';
+import { LoadNotes } from './loadNotes.ts';
 import { Loads } from './loads.ts';
 import { Ovens } from './ovens.ts';
+import { PartsOut } from './partsOut.ts';
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 const known = (id: string, what: string): string => {
@@ -35,9 +37,18 @@ const LOAD = 'such oven load';
 export class OvenController {
   readonly ovens: Ovens;
   readonly loads: Loads;
-  constructor(@Inject(Ovens) ovens: Ovens, @Inject(Loads) loads: Loads) {
+  readonly notes: LoadNotes;
+  readonly out: PartsOut;
+  constructor(
+    @Inject(Ovens) ovens: Ovens,
+    @Inject(Loads) loads: Loads,
+    @Inject(LoadNotes) notes: LoadNotes,
+    @Inject(PartsOut) out: PartsOut,
+  ) {
     this.ovens = ovens;
     this.loads = loads;
+    this.notes = notes;
+    this.out = out;
   }
 
   /** Chambers, the loads in them and how each part stands. */
@@ -114,7 +125,7 @@ export class OvenController {
     @Read(takeOutBody) body: z.output<typeof takeOutBody>,
     @Acting() act: Act,
   ): Promise<PartOutAnswer> {
-    return this.loads.takeOut(act, known(id, LOAD), known(part, 'such part in this load'), body.reason);
+    return this.out.takeOut(act, known(id, LOAD), known(part, 'such part in this load'), body.reason);
   }
 
   @Needs('winder')
@@ -134,7 +145,7 @@ export class OvenController {
     @Read(probesBody) body: z.output<typeof probesBody>,
     @Acting() act: Act,
   ): Promise<{ done: true }> {
-    await this.loads.probes(act, known(id, LOAD), body);
+    await this.notes.probes(act, known(id, LOAD), body);
     return { done: true };
   }
 
@@ -147,7 +158,7 @@ export class OvenController {
     @Read(ovenReadingBody) body: z.output<typeof ovenReadingBody>,
     @Acting() act: Act,
   ): Promise<{ done: true }> {
-    await this.loads.reading(act, known(id, LOAD), body);
+    await this.notes.reading(act, known(id, LOAD), body);
     return { done: true };
   }
 
@@ -159,7 +170,7 @@ export class OvenController {
     @Read(ovenEventBody) body: z.output<typeof ovenEventBody>,
     @Acting() act: Act,
   ): Promise<{ done: true }> {
-    await this.loads.happened(act, known(id, LOAD), body);
+    await this.notes.happened(act, known(id, LOAD), body);
     return { done: true };
   }
 }

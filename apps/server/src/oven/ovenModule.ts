@@ -6,19 +6,22 @@ import { ProcessModule } from '../process/processModule.ts';
 import { ShopModule } from '../shop/shopModule.ts';
 import { ThreadModule } from '../thread/threadModule.ts';
 import { LoadFollowing } from './loadFollowing.ts';
+import { LoadNotes } from './loadNotes.ts';
 import { Loads } from './loads.ts';
+import { OpenLoads } from './openLoads.ts';
 import { OvenController } from './ovenController.ts';
 import { OvenRepository } from './ovenRepository.ts';
 import { Ovens } from './ovens.ts';
 import { PartJudging } from './partJudging.ts';
+import { PartsOut } from './partsOut.ts';
 import { WallController } from './wallController.ts';
-import { WallRepository } from './walls.ts';
+import { WallRepository } from './wallRepository.ts';
 
 /** Chambers, loads, and what hangs on the wall. */
 @Module({
   imports: [AuthModule, EvaluateModule, JobModule, ProcessModule, ShopModule, ThreadModule],
   controllers: [OvenController, WallController],
-  providers: [LoadFollowing, Loads, OvenRepository, Ovens, PartJudging, WallRepository],
-  exports: [Loads, Ovens],
+  providers: [LoadFollowing, LoadNotes, Loads, OpenLoads, OvenRepository, Ovens, PartJudging, PartsOut, WallRepository],
+  exports: [LoadNotes, Loads, Ovens, PartsOut],
 })
 export class OvenModule {}

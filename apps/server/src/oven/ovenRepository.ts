@@ -93,14 +93,14 @@ export class OvenRepository {
         channels: trace.channels,
       })
       .from(instrument)
-      .leftJoin(
-        trace,
-        and(eq(trace.instrumentId, instrument.id), eq(trace.what, 'oven'), isNotNull(trace.stream)),
-      )
+      .leftJoin(trace, and(eq(trace.instrumentId, instrument.id), eq(trace.what, 'oven'), isNotNull(trace.stream)))
       .where(sql`${instrument.active} and ${instrument.mayWrite} ? 'oven'`)
       .orderBy(instrument.id, desc(trace.at));
     return new Map(
-      rows.map((r) => [r.id, { name: r.name, simulated: r.simulated, channels: (r.channels ?? []).map((c) => c.name) }]),
+      rows.map((r) => [
+        r.id,
+        { name: r.name, simulated: r.simulated, channels: (r.channels ?? []).map((c) => c.name) },
+      ]),
     );
   }
 
@@ -163,7 +163,9 @@ export class OvenRepository {
             {
               load,
               chamber: own,
-              parts: parts.filter((p) => p.part.loadId === load.id).map((p) => ({ ...p.part, job: p.job, what: p.what })),
+              parts: parts
+                .filter((p) => p.part.loadId === load.id)
+                .map((p) => ({ ...p.part, job: p.job, what: p.what })),
               probes: of(probes, load),
               readings: of(readings, load),
               events: of(events, load),
@@ -234,7 +236,14 @@ export class OvenRepository {
         to: sql<number | null>`(select max(x_to) from trace_chunk where trace_id = ${trace.id})`,
       })
       .from(trace)
-      .where(and(eq(trace.instrumentId, instrumentId), eq(trace.what, 'oven'), isNotNull(trace.stream), isNull(trace.endedAt)))
+      .where(
+        and(
+          eq(trace.instrumentId, instrumentId),
+          eq(trace.what, 'oven'),
+          isNotNull(trace.stream),
+          isNull(trace.endedAt),
+        ),
+      )
       .orderBy(desc(trace.at))
       .limit(1);
     return row;
@@ -313,4 +322,3 @@ export class OvenRepository {
     return rows.rows.map((r) => r.number);
   }
 }
-

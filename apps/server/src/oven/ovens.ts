@@ -1,10 +1,12 @@
 import {
+  burnNow,
   CHAMBER_FIELDS,
   operation,
   OVEN_STEPS,
   readForm,
   startRefusal,
   whyNotIn,
+  type LiveNow,
   type OvenUse,
 } from '@norther/core';
 import {
@@ -126,7 +128,7 @@ export class Ovens {
                 figures: {},
               }
             : null,
-          now: begun && now ? nowView(now) : null,
+          now: begun && now ? nowView(now, all) : null,
           figures: p.figures ?? (begun && now ? figuresNow(all, p, now) : {}),
         };
       }),
@@ -136,7 +138,7 @@ export class Ovens {
       late: followed.state.late,
       readings: all.readings.map((r) => ({ part: r.partId, c: r.c, at: r.readAt.toISOString(), by: r.personName })),
       events: all.events.map((e) => ({ kind: e.kind, note: e.note, by: e.personName, at: e.at.toISOString() })),
-      alarms: begun ? loadAlarms(followed, [...nows.values()]) : [],
+      alarms: begun ? loadAlarms(followed, all, [...nows.values()]) : [],
       maxC: followed.setUp.maxC,
     };
   }
@@ -205,7 +207,9 @@ export class Ovens {
           faults: faults.filter((f) => f.field !== 'mass' || massKg !== undefined),
         });
       }
-      return out.sort((a, b) => a.faults.length - b.faults.length || (a.promised ?? '9').localeCompare(b.promised ?? '9'));
+      return out.sort(
+        (a, b) => a.faults.length - b.faults.length || (a.promised ?? '9').localeCompare(b.promised ?? '9'),
+      );
     });
   }
 
@@ -221,7 +225,9 @@ export class Ovens {
     const codes = Object.keys(graph).filter((c) => OVEN_STEPS[c] === use);
     const running = codes.find((c) => states[c] === 'running');
     if (running) return { code: running, running: true };
-    const ready = codes.find((c) => ['open', 'recheck'].includes(states[c] ?? 'open') && !startRefusal(graph, states, c));
+    const ready = codes.find(
+      (c) => ['open', 'recheck'].includes(states[c] ?? 'open') && !startRefusal(graph, states, c),
+    );
     if (ready) return { code: ready, running: false };
     const first = codes.find((c) => ['open', 'recheck'].includes(states[c] ?? 'open'));
     return first
@@ -309,8 +315,10 @@ function chamberView(
 
 const finite = (x: number | undefined): number | null => (x === undefined || !Number.isFinite(x) ? null : x);
 
-function nowView(is: ReturnType<typeof partNow>): LoadPartNow {
+function nowView(is: LiveNow, { load }: LoadAll): LoadPartNow {
+  const burn = load.use === 'burn-off' ? burnNow(is.parts, is.coldest?.degree ?? 0, load.limits) : undefined;
   return {
+    burn: burn ? { state: burn.state, openMin: finite(burn.openMin), openC: burn.openC } : null,
     c: finite(is.coldest?.c),
     degree: is.coldest?.degree ?? 0,
     hottestC: finite(Math.max(...is.parts.map((p) => p.hottest))),
@@ -325,7 +333,6 @@ function nowView(is: ReturnType<typeof partNow>): LoadPartNow {
     slowest: is.parts.length > 1 ? (is.coldest?.name ?? null) : null,
     hotC: finite(is.hotC),
     touchMin: finite(is.touchMin),
-    alarms: is.alarms,
+    alarms: [...is.alarms, ...(burn?.alarm ? [burn.alarm] : [])],
   };
 }
-

@@ -18,7 +18,6 @@ import {
 } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
-import type { TraceChannelKept } from '../database/schema.ts';
 import type { JudgedCure } from '../evaluate/cures.ts';
 import { WorkThread } from '../thread/workThread.ts';
 import { column } from '../trace/packing.ts';
@@ -36,7 +35,12 @@ export interface JudgedPart {
   result?: CalculationResult;
   cure?: Pick<JudgedCure, 'resin' | 'settings' | 'log'>;
   /** its own sensors and the air, as they are kept with the verdict */
-  trace?: { channels: TraceChannelKept[]; chunks: Chunk[]; zeroMs: number; simulated: boolean };
+  trace?: {
+    channels: { name: string; unit: string; role: string }[];
+    chunks: Chunk[];
+    zeroMs: number;
+    simulated: boolean;
+  };
 }
 
 /** Judges a part by its own temperature when it leaves the oven: the whole log, the same calculations as everywhere. */

@@ -8,7 +8,8 @@ import { type Act, Writes } from '../database/writes.ts';
 import { Read, Takes } from '../problem/body.ts';
 import { notFound } from '../problem/problem.ts';
 import { Ovens } from './ovens.ts';
-import { newWallSecret, onTheWall, WallRepository } from './walls.ts';
+import { WallRepository } from './wallRepository.ts';
+import { newWallSecret, onTheWall } from './walls.ts';
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 const SECRET = /^[\w-]{32}$/;
@@ -39,10 +40,7 @@ export class WallController {
   @Needs('admin')
   @Post('walls')
   @Takes(wallBody)
-  add(
-    @Read(wallBody) body: z.output<typeof wallBody>,
-    @Acting() act: Act,
-  ): Promise<{ id: string; secret: string }> {
+  add(@Read(wallBody) body: z.output<typeof wallBody>, @Acting() act: Act): Promise<{ id: string; secret: string }> {
     const secret = newWallSecret();
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const id = await this.walls.add(tx, {

@@ -1,51 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import type { LoadView, WallLoad, WallView } from '@norther/contracts';
-import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, eq, isNull } from 'drizzle-orm';
-import { tokenHash } from '../auth/secrets.ts';
-import { Database } from '../database/database.ts';
-import { wall } from '../database/schema.ts';
-import type { Transaction } from '../database/tables.ts';
-
-/** All SQL of the addresses under which the ovens hang on a wall. */
-@Injectable()
-export class WallRepository {
-  readonly database: Database;
-  constructor(@Inject(Database) database: Database) {
-    this.database = database;
-  }
-  async all(): Promise<WallView[]> {
-    const rows = await this.database.tables.select().from(wall).orderBy(asc(wall.at));
-    return rows.map((r) => ({
-      id: r.id,
-      name: r.name,
-      by: r.personName,
-      at: r.at.toISOString(),
-      revoked: r.revokedAt !== null,
-    }));
-  }
-  async add(tx: Transaction, row: { name: string; secretHash: string; personName: string; at: Date }): Promise<string> {
-    const [made] = await tx.insert(wall).values(row).returning({ id: wall.id });
-    if (!made) throw new Error('wall not stored');
-    return made.id;
-  }
-  /** @returns its name; undefined where there is none that is still open */
-  async revoke(tx: Transaction, id: string, at: Date): Promise<string | undefined> {
-    const [row] = await tx
-      .update(wall)
-      .set({ revokedAt: at })
-      .where(and(eq(wall.id, id), isNull(wall.revokedAt)))
-      .returning({ name: wall.name });
-    return row?.name;
-  }
-  async isOpen(secret: string): Promise<boolean> {
-    const rows = await this.database.tables
-      .select({ id: wall.id })
-      .from(wall)
-      .where(and(eq(wall.secretHash, tokenHash(secret)), isNull(wall.revokedAt)));
-    return rows.length > 0;
-  }
-}
+import type { LoadView, WallLoad } from '@norther/contracts';
 
 export const newWallSecret = (): string => randomBytes(24).toString('base64url');
 
@@ -69,11 +23,16 @@ export function onTheWall(view: {
             job: p.job,
             what: p.what,
             degree: p.now?.degree ?? null,
-            leftMin: p.now ? (p.now.forecastMin ?? p.now.simpleMin) : null,
+            leftMin: leftOf(p.now),
             c: p.now?.c ?? null,
             hot: (p.now?.hotC ?? null) !== null,
+            says: p.now?.burn?.state ?? '',
           })),
         alarms: load.alarms.map((a) => a.says),
       };
     });
 }
+
+/** Until the next thing to do, min: what is left of the cure, or until a burn-off may be opened. */
+const leftOf = (now: LoadView['parts'][number]['now']): number | null =>
+  now === null ? null : now.burn && now.degree >= 1 ? now.burn.openMin : (now.forecastMin ?? now.simpleMin);

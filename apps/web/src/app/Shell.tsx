@@ -23,6 +23,7 @@ const SHORTCUTS: readonly [string, string][] = [
   ['Esc', 'out of the field, to the keys below'],
   ['g f', 'to the floor'],
   ['g t', 'take a motor in'],
+  ['g o', 'the ovens'],
   ['g w', 'wire and stock'],
   ['g a', 'the archive'],
   ['g s', 'to the shop'],
@@ -106,6 +107,9 @@ function SignedIn() {
               Take in
             </NavLink>
           ) : null}
+          <NavLink to="/ovens" className={link}>
+            Ovens
+          </NavLink>
           <NavLink to="/stock" className={link}>
             Wire
           </NavLink>

@@ -25,7 +25,14 @@ export const MOTOR_KEYS: Readonly<Record<string, string>> = {
 
 /** Where a key after g leads from this address; nothing where it means nothing. */
 export function goesTo(key: string, path: string): string | undefined {
-  const house: Readonly<Record<string, string>> = { f: '/', t: '/take-in', w: '/stock', a: '/archive', s: '/shop' };
+  const house: Readonly<Record<string, string>> = {
+    f: '/',
+    t: '/take-in',
+    o: '/ovens',
+    w: '/stock',
+    a: '/archive',
+    s: '/shop',
+  };
   const motor = /^\/jobs\/[^/]+/.exec(path)?.[0];
   const view = MOTOR_KEYS[key];
   return house[key] ?? (motor && view !== undefined ? `${motor}${view}` : undefined);

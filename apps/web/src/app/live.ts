@@ -14,11 +14,23 @@ function changed(topic: string): void {
   else if (kind === 'stock') store.dispatch(api.util.invalidateTags(['Stock']));
   else if (kind === 'archive') store.dispatch(api.util.invalidateTags(['Archive']));
   else if (kind === 'instruments') store.dispatch(api.util.invalidateTags(['Instruments']));
+  else if (kind === 'ovens') store.dispatch(api.util.invalidateTags(['Ovens']));
   else if (kind === 'work') store.dispatch(api.util.invalidateTags(['Work']));
   else if (kind === 'people') store.dispatch(api.util.invalidateTags(['People']));
   else if (kind === 'all')
     store.dispatch(
-      api.util.invalidateTags(['Floor', 'Job', 'Shop', 'People', 'Stock', 'Archive', 'Trace', 'Work', 'Instruments']),
+      api.util.invalidateTags([
+        'Floor',
+        'Job',
+        'Shop',
+        'People',
+        'Stock',
+        'Archive',
+        'Trace',
+        'Work',
+        'Instruments',
+        'Ovens',
+      ]),
     );
 }
 

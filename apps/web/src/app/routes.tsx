@@ -23,6 +23,11 @@ function Broken() {
 
 export const router = createBrowserRouter([
   {
+    path: '/wall/:secret',
+    errorElement: <Broken />,
+    lazy: async () => ({ Component: (await import('../features/oven/WallPage.tsx')).WallPage }),
+  },
+  {
     path: '/',
     element: <Shell />,
     errorElement: <Broken />,
@@ -36,6 +41,10 @@ export const router = createBrowserRouter([
       {
         path: 'stock',
         lazy: async () => ({ Component: (await import('../features/stock/StockPage.tsx')).StockPage }),
+      },
+      {
+        path: 'ovens',
+        lazy: async () => ({ Component: (await import('../features/oven/OvensPage.tsx')).OvensPage }),
       },
       {
         path: 'instruments',

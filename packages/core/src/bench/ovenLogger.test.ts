@@ -96,9 +96,7 @@ describe('faults of a simulated oven, as a load that is followed sees them', () 
     ['probe sticks', 60, 'stuck'],
     ['door opens', 200, 'door_opened'],
     ['burner out', 200, 'door_opened'],
-  ] as const)('%s at minute %i: %s', (what, fromMin, code) =>
-    expect(alarms(400, [{ what, fromMin }])).toContain(code),
-  );
+  ] as const)('%s at minute %i: %s', (what, fromMin, code) => expect(alarms(400, [{ what, fromMin }])).toContain(code));
   it('a stuck probe is that of the part named, and no other', () => {
     const stuck = (part: number) =>
       read(120, { faults: [{ what: 'probe sticks', fromMin: 50, part }] }).map((v) => v[1 + part]);

@@ -99,6 +99,8 @@ export function* ovenLogger(run: OvenRun, stepS: number): Generator<{ s: number;
     yield { s: i * stepS, values: [shown(air, 0.6), ...read] };
     // the middle of the step stands for it
     const meanwhile = airAt(run, min + stepS / 120);
-    parts = parts.map((c, k) => meanwhile - (meanwhile - c) * Math.exp(-stepS / 60 / lagMin(run.parts[k]?.massKg ?? 50)));
+    parts = parts.map(
+      (c, k) => meanwhile - (meanwhile - c) * Math.exp(-stepS / 60 / lagMin(run.parts[k]?.massKg ?? 50)),
+    );
   }
 }

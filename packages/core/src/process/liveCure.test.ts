@@ -64,35 +64,40 @@ const rows = fc
 describe('a load followed while it runs', () => {
   it('says the same as the judgement of the whole log afterwards, in both schools', () =>
     fc.assert(
-      fc.property(rows, fc.constantFrom('equivalent time', 'hold only'), fc.func(fc.boolean()), (list, school, byHand) => {
-        const of = setUp({ school, typedGapMin: 45 });
-        const typed = list.map(([t]) => byHand(t));
-        const state = liveBegun(of);
-        list.forEach(([t, ...values], i) => followCure(state, of, t, values, typed[i]));
-        const live = cureNow(state, of);
-        const after = processCure.compute({
-          timesMin: list.map(([t]) => t),
-          channels: of.channels.map((c, i) => ({ ...c, valuesC: list.map((r) => r[i + 1] ?? null) })),
-          resin,
-          maxC: 150,
-          maxGapMin: 20,
-          overBakeDegree: 3,
-          aboveRatedK: 20,
-          school,
-          holdToleranceK: 0,
-          typedAtMin: list.flatMap(([t], i) => (typed[i] ? [t] : [])),
-          typedGapMin: 45,
-        } as never);
-        expect(live.verdict).toBe(after.processVerdict);
-        expect(live.schools).toEqual(after.schools);
-        after.channels
-          .filter((c) => c.role === 'part')
-          .forEach((c, i) => {
-            expect(live.parts[i]?.degree).toBeCloseTo(c.degree ?? 0, 9);
-            expect(live.parts[i]?.heldMin).toBeCloseTo(c.longestAtRatedMin ?? 0, 9);
-            expect(live.parts[i]?.totalMin).toBeCloseTo(c.minutesAtRated ?? 0, 9);
-          });
-      }),
+      fc.property(
+        rows,
+        fc.constantFrom('equivalent time', 'hold only'),
+        fc.func(fc.boolean()),
+        (list, school, byHand) => {
+          const of = setUp({ school, typedGapMin: 45 });
+          const typed = list.map(([t]) => byHand(t));
+          const state = liveBegun(of);
+          list.forEach(([t, ...values], i) => followCure(state, of, t, values, typed[i]));
+          const live = cureNow(state, of);
+          const after = processCure.compute({
+            timesMin: list.map(([t]) => t),
+            channels: of.channels.map((c, i) => ({ ...c, valuesC: list.map((r) => r[i + 1] ?? null) })),
+            resin,
+            maxC: 150,
+            maxGapMin: 20,
+            overBakeDegree: 3,
+            aboveRatedK: 20,
+            school,
+            holdToleranceK: 0,
+            typedAtMin: list.flatMap(([t], i) => (typed[i] ? [t] : [])),
+            typedGapMin: 45,
+          } as never);
+          expect(live.verdict).toBe(after.processVerdict);
+          expect(live.schools).toEqual(after.schools);
+          after.channels
+            .filter((c) => c.role === 'part')
+            .forEach((c, i) => {
+              expect(live.parts[i]?.degree).toBeCloseTo(c.degree ?? 0, 9);
+              expect(live.parts[i]?.heldMin).toBeCloseTo(c.longestAtRatedMin ?? 0, 9);
+              expect(live.parts[i]?.totalMin).toBeCloseTo(c.minutesAtRated ?? 0, 9);
+            });
+        },
+      ),
       { numRuns: draws(300) },
     ));
   it('typed readings may lie further apart than those of the logger, up to the limit', () => {

@@ -214,7 +214,16 @@ function keepForLag(part: PartKept, reading: LagReading): void {
   part.lagEvery *= 2;
 }
 
-export const ALARMS = ['over_temperature', 'air_only', 'stuck', 'fell_off', 'door_opened', 'gap', 'too_slow'] as const;
+export const ALARMS = [
+  'over_temperature',
+  'air_only',
+  'stuck',
+  'fell_off',
+  'door_opened',
+  'gap',
+  'too_slow',
+  'cools_too_fast',
+] as const;
 export type AlarmCode = (typeof ALARMS)[number];
 export interface Alarm {
   code: AlarmCode;
@@ -228,6 +237,8 @@ export interface PartNow {
   /** longest unbroken time at the rated temperature, and all of it */
   heldMin: number;
   totalMin: number;
+  /** how fast it rises or falls, K/h, over the last half hour or so */
+  rateKH: number | undefined;
   lag: FittedLag | undefined;
 }
 export interface LiveNow {
@@ -265,6 +276,7 @@ export function cureNow(state: LiveState, setUp: LiveSetUp, nowMin?: number): Li
     hottest: p.hottest,
     heldMin: p.held.longest,
     totalMin: p.held.total,
+    rateKH: rateOf(p),
     lag: fitLag(p.lag),
   }));
   const coldest = parts.reduce<PartNow | undefined>(
@@ -355,6 +367,13 @@ export function cureNow(state: LiveState, setUp: LiveSetUp, nowMin?: number): Li
   };
 }
 
+/** Over so many minutes at least a rise or fall is told. */
+const RATE_MIN = 30;
+function rateOf({ last, lag }: PartKept): number | undefined {
+  const from = last && lag.findLast((r) => last.t - r.t >= RATE_MIN);
+  return from && (60 * (last.c - from.partC)) / (last.t - from.t);
+}
+
 /** Until the last of the parts may be touched; undefined while the lag of one that is hot is not known. */
 function touchMinutes(parts: readonly PartNow[]): number | undefined {
   const hot = parts.filter((p) => p.c !== undefined && p.c > TOUCH_C);
@@ -368,9 +387,5 @@ const doorOpen = (state: LiveState): boolean => {
 };
 
 /** How one part of a load stands: the same judgement, on the channels that are its own. */
-export const cureNowOf = (
-  state: LiveState,
-  setUp: LiveSetUp,
-  channels: readonly number[],
-  nowMin?: number,
-): LiveNow => cureNow({ ...state, parts: state.parts.filter((p) => channels.includes(p.channel)) }, setUp, nowMin);
+export const cureNowOf = (state: LiveState, setUp: LiveSetUp, channels: readonly number[], nowMin?: number): LiveNow =>
+  cureNow({ ...state, parts: state.parts.filter((p) => channels.includes(p.channel)) }, setUp, nowMin);

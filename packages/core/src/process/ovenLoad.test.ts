@@ -3,7 +3,9 @@ import { runCalculation } from '../calculation.ts';
 import { processBurnOff } from './burnOff.ts';
 import { cureLeft } from './countdown.ts';
 import { cureRate, resinSchema } from './cure.ts';
+import type { PartNow } from './liveCure.ts';
 import {
+  burnNow,
   fahrenheitLikely,
   mostC,
   sayUse,
@@ -131,4 +133,46 @@ describe('typed readings in a burn-off', () => {
     expect(run([75]).flags).not.toContain('log_gap');
     expect(run([75]).burningMin).toBe(140);
   });
+});
+
+describe('how a burn-off goes on', () => {
+  const part = (c: number | undefined, rateKH?: number): PartNow => ({
+    name: 'teeth',
+    c,
+    degree: 0,
+    hottest: c ?? 0,
+    heldMin: 0,
+    totalMin: 0,
+    rateKH,
+    lag: undefined,
+  });
+  it.each([
+    ['nothing read', undefined, 0, 'heating', undefined],
+    ['on its way', 344.9, 0.2, 'heating', undefined],
+    ['at temperature', 345, 0.2, 'burning', undefined],
+    ['long enough, still hot', 350, 1, 'burning', 345],
+    ['falling', 240, 1, 'cooling', 180],
+    ['not burned, and cold', 100, 0.5, 'heating', undefined],
+    ['at the limit', 120, 1, 'may be opened', undefined],
+    ['just above it', 120.1, 1, 'cooling', 0.15],
+  ] as const)('%s', (_, c, degree, state, openMin) => {
+    const is = burnNow([part(c, -40)], degree, {});
+    expect(is.state).toBe(state);
+    if (openMin === undefined) expect(is.openMin).toBeUndefined();
+    else expect(is.openMin).toBeCloseTo(openMin, 6);
+  });
+  it('the hottest of several decides; what does not fall has no time', () => {
+    expect(burnNow([part(90, -20), part(180, -30)], 1, {}).openMin).toBeCloseTo(120, 9);
+    expect(burnNow([part(180, 2)], 1, {}).openMin).toBeUndefined();
+    expect(burnNow([part(180)], 1, {}).openMin).toBeUndefined();
+  });
+  it.each([
+    [300, -60, false],
+    [300, -60.1, true],
+    [200, -80, true],
+    [199.9, -80, false],
+    [300, 80, false],
+  ])('at %f °C and %f K/h: alarm %s', (c, rate, alarm) =>
+    expect(burnNow([part(c, rate)], 1, {}).alarm !== undefined).toBe(alarm),
+  );
 });

@@ -1,7 +1,8 @@
 import { limit } from '../limits/limits.ts';
 import { formatNumber } from '../quantity/format.ts';
 import { highestC, type Resin } from './cure.ts';
-import { BURN_C } from './burnOff.ts';
+import { BURN_C, WATCHED_COOLING_C } from './burnOff.ts';
+import type { Alarm, PartNow } from './liveCure.ts';
 import type { CorePlate } from './burnFlags.ts';
 
 /** What a chamber is used for. Burn-off never meets bake. */
@@ -132,7 +133,12 @@ const DRY_ABOVE_K = 20;
  * What a load is to come to, in the words of a cure: a temperature of the part and hours at it. A burn-off and a drying count every
  * minute at temperature as one.
  */
-export function targetOf(use: OvenUse, resin: Resin | undefined, setPointC: number, limits: Readonly<Record<string, number>>): Resin {
+export function targetOf(
+  use: OvenUse,
+  resin: Resin | undefined,
+  setPointC: number,
+  limits: Readonly<Record<string, number>>,
+): Resin {
   if (use === 'bake' && resin) return resin;
   const [ratedC, needMin] =
     use === 'burn-off' ? [BURN_C, limit('route.burnOffMin', limits)] : [DRY_C, limit('route.preheatMin', limits)];
@@ -157,4 +163,42 @@ export function mostC(
   return use === 'burn-off'
     ? limit(corePlate === 'inorganic' ? 'route.burnOffInorganicC' : 'route.burnOffOrganicC', limits)
     : highestC(target, limit('cure.aboveRatedK', limits));
+}
+
+/** How a burn-off goes on: it burns, it cools with the door shut, or it may be opened. */
+export interface BurnNow {
+  state: 'heating' | 'burning' | 'cooling' | 'may be opened';
+  /** until it may be opened, min, at the rate of now */
+  openMin: number | undefined;
+  openC: number;
+  alarm: Alarm | undefined;
+}
+/** @param parts the sensors of one part */
+export function burnNow(parts: readonly PartNow[], degree: number, limits: Readonly<Record<string, number>>): BurnNow {
+  const openC = limit('route.openingC', limits);
+  const fastest = limit('route.coolingKH', limits);
+  const read = parts.filter((p) => p.c !== undefined);
+  const hottest = read.reduce<PartNow | undefined>((m, p) => ((p.c ?? 0) > (m?.c ?? -Infinity) ? p : m), undefined);
+  const c = hottest?.c;
+  if (c === undefined) return { state: 'heating', openMin: undefined, openC, alarm: undefined };
+  const falls = -(hottest?.rateKH ?? 0);
+  const quick = read.find((p) => (p.c ?? 0) >= WATCHED_COOLING_C && -(p.rateKH ?? 0) > fastest);
+  return {
+    state:
+      degree < 1
+        ? c < BURN_C
+          ? 'heating'
+          : 'burning'
+        : c <= openC
+          ? 'may be opened'
+          : c < BURN_C
+            ? 'cooling'
+            : 'burning',
+    openMin: degree >= 1 && c > openC && falls > 0 ? (60 * (c - openC)) / falls : undefined,
+    openC,
+    alarm: quick && {
+      code: 'cools_too_fast',
+      says: `${quick.name} falls by ${formatNumber(-(quick.rateKH ?? 0), 3)} K/h; above ${WATCHED_COOLING_C} °C at most ${formatNumber(fastest)} K/h: keep the door shut.`,
+    },
+  };
 }

@@ -229,8 +229,7 @@ export function rampRates(
     if (j <= i) [j, unbrokenFrom] = [i, i];
     while (j < points.length && (j === i || (points[j] as { t: number }).t - a.t < windowMin)) {
       j += 1;
-      if (j < points.length && isGap(gap, points[j - 1] as { t: number }, points[j] as { t: number }))
-        unbrokenFrom = j;
+      if (j < points.length && isGap(gap, points[j - 1] as { t: number }, points[j] as { t: number })) unbrokenFrom = j;
     }
     if (j >= points.length) break;
     if (unbrokenFrom > i) continue;

@@ -72,6 +72,19 @@ export const ofJob = (number: string) => [{ type: 'Job' as const, id: number }];
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: query,
-  tagTypes: ['Session', 'Setup', 'People', 'Shop', 'Floor', 'Job', 'Archive', 'Stock', 'Trace', 'Work', 'Instruments'],
+  tagTypes: [
+    'Session',
+    'Setup',
+    'People',
+    'Shop',
+    'Floor',
+    'Job',
+    'Archive',
+    'Stock',
+    'Trace',
+    'Work',
+    'Instruments',
+    'Ovens',
+  ],
   endpoints: () => ({}),
 });

@@ -6,6 +6,7 @@ import { useFloorQuery } from '../../app/api/job.ts';
 import { useMay, useSettings, useTime } from '../../app/shop.ts';
 import { LongList } from '../../ui/LongList.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
+import { useInOvens } from '../oven/OvenNote.tsx';
 import { Rails, RailsLegend, StageNames } from '../process/Rails.tsx';
 import { nextWork, RANK, stationsOf } from '../process/stations.ts';
 import { Segmented } from '../../ui/Segmented.tsx';
@@ -30,6 +31,7 @@ export function FloorPage() {
   const station = params.get('station') ?? '';
   const { data: floor, error, isLoading } = useFloorQuery({ closed: filter === 'left' });
   const data = floor?.jobs;
+  const inOvens = useInOvens();
   const mayTake = useMay('winder');
   const rows = useMemo(() => {
     const all = (data ?? []).map((job) => ({ job, next: nextWork(job.steps) }));
@@ -124,13 +126,21 @@ export function FloorPage() {
         items={rows}
         keyOf={({ job }) => job.number}
         estimatePx={ROW_PX}
-        render={({ job, next }) => <FloorRow job={job} next={next} />}
+        render={({ job, next }) => <FloorRow job={job} next={next} oven={inOvens.get(job.number)} />}
       />
     </>
   );
 }
 
-function FloorRow({ job, next }: { job: JobSummary; next: ReturnType<typeof nextWork> }) {
+function FloorRow({
+  job,
+  next,
+  oven,
+}: {
+  job: JobSummary;
+  next: ReturnType<typeof nextWork>;
+  oven: string | undefined;
+}) {
   const time = useTime();
   const settings = useSettings();
   const power = job.outputW === null ? '' : formatQuantity(job.outputW, 'power', settings?.units.powerUnit ?? 'kW', 3);
@@ -156,7 +166,15 @@ function FloorRow({ job, next }: { job: JobSummary; next: ReturnType<typeof next
       </div>
       <Rails stations={stationsOf(job.steps)} />
       <div className="min-w-0">
-        <p className={`font-semibold text-small leading-snug ${ink}`}>{next.text}</p>
+        <p className={`font-semibold text-small leading-snug ${ink}`}>
+          {oven === undefined ? (
+            next.text
+          ) : (
+            <Link to="/ovens" className="underline">
+              {oven}
+            </Link>
+          )}
+        </p>
         <p className="text-small text-soft">
           {job.closedAt
             ? `left ${time(job.closedAt, 'day')}`

@@ -1,9 +1,4 @@
-import {
-  COMMANDS,
-  takesOf,
-  type CommandName,
-  type InstrumentView,
-} from '@norther/contracts';
+import { COMMANDS, takesOf, type CommandName, type InstrumentView } from '@norther/contracts';
 import { useState } from 'react';
 import { useGiveCommandMutation } from '../../app/api/instrument.ts';
 import { useMay, useTime } from '../../app/shop.ts';

@@ -4,7 +4,7 @@ import { useMemo } from 'react';
 import { useTime } from '../../app/shop.ts';
 import { useTail, useTraceWindow } from '../../app/useTrace.ts';
 import { Chart } from '../../chart/Chart.tsx';
-import type { ChartSeries, Window } from '../../chart/chartModel.ts';
+import type { ChartLimit, ChartSeries, Window } from '../../chart/chartModel.ts';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 
 const LOOKS = ['main', 'second', 'third', 'quiet'] as const;
@@ -21,7 +21,16 @@ function quantities(channels: TraceView['channels']): string {
 }
 
 /** A trace as it grows: the last values in large figures, the course under them. */
-export function LiveTrace({ id }: { id: string }) {
+export function LiveTrace({
+  id,
+  names,
+  limits = [],
+}: {
+  id: string;
+  /** what its channels are called here; with it the figures stand elsewhere */
+  names?: ReadonlyMap<string, string>;
+  limits?: readonly ChartLimit[];
+}) {
   const time = useTime();
   const { whole, view, error, again, span, isNear, setLooked, zero } = useTraceWindow(id, axisOf);
   const tail = useTail(id, whole, again);
@@ -29,7 +38,7 @@ export function LiveTrace({ id }: { id: string }) {
     (): ChartSeries[] =>
       (view?.channels ?? []).map((c, i) => ({
         key: `${i}`,
-        label: `${c.name}, ${c.unit}`,
+        label: `${names?.get(c.name) ?? c.name}, ${c.unit}`,
         shape: 'line',
         look: c.role === 'oven air' ? 'quiet' : (LOOKS[i % LOOKS.length] ?? 'main'),
         points: [view, isNear ? undefined : tail].flatMap((part) =>
@@ -39,7 +48,7 @@ export function LiveTrace({ id }: { id: string }) {
           }),
         ),
       })),
-    [view, tail, isNear, zero],
+    [view, tail, isNear, zero, names],
   );
   const newest = tail.x.at(-1);
   const grown = useMemo(
@@ -53,7 +62,7 @@ export function LiveTrace({ id }: { id: string }) {
   const clock = (x: number) => time(new Date(x).toISOString()).slice(-5);
   return (
     <div className="space-y-2">
-      <dl className="flex flex-wrap gap-x-8 gap-y-2">
+      <dl className={names ? 'hidden' : 'flex flex-wrap gap-x-8 gap-y-2'}>
         {channels.map((c, i) => (
           <div key={c.name}>
             <dt className="text-small text-soft">{c.name}</dt>
@@ -72,6 +81,7 @@ export function LiveTrace({ id }: { id: string }) {
           title={`What ${whole.sourceName} sends`}
           series={series}
           xKind="time"
+          limits={limits}
           sayX={clock}
           sayY={(v) => `${formatNumber(v, 4)} ${channels[0]?.unit ?? ''}`}
           xLabel="Time"

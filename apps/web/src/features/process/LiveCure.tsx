@@ -12,18 +12,16 @@ import {
   type Resin,
 } from '@norther/core';
 import type { ChannelRole, TraceView } from '@norther/contracts';
-import { Volume2, VolumeX } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { now } from '../../app/clock.ts';
-import { device } from '../../app/device.ts';
 import { useTraceQuery } from '../../app/api/instrument.ts';
 import { useSettings } from '../../app/shop.ts';
 import { useTail, type Tail } from '../../app/useTrace.ts';
-import { Button } from '../../ui/Button.tsx';
+import { Alarms, AlarmSound } from '../oven/AlarmSound.tsx';
+import { sayMinutes } from '../oven/sayMinutes.ts';
 
 /** Readings that are followed one by one; a longer load comes thinned, and is judged whole when it is recorded. */
 const POINTS = 4000;
-const SOUND = 'norther.alarm-sound';
 
 /** How a load stands: cure of each part by its own temperature, what is left, alarms. */
 export function LiveCure({ id, roles, resin }: { id: string; roles: readonly ChannelRole[]; resin: Resin }) {
@@ -39,8 +37,6 @@ export function LiveCure({ id, roles, resin }: { id: string; roles: readonly Cha
     () => (whole && settings ? standing(whole, tail, roles, resin, settings, at) : undefined),
     [whole, tail, roles, resin, settings, at],
   );
-  const [sound, setSound] = useState(() => device.read(SOUND) !== 'off');
-  useBeep(sound && (is?.alarms.length ?? 0) > 0 && whole?.ended === false);
   if (!is || !whole) return null;
   const running = !whole.ended;
   return (
@@ -58,23 +54,9 @@ export function LiveCure({ id, roles, resin }: { id: string; roles: readonly Cha
                   : is.left.why}
           </p>
         ) : null}
-        <Button
-          look="quiet"
-          className="ml-auto"
-          onClick={() => {
-            device.keep(SOUND, sound ? 'off' : 'on');
-            setSound(!sound);
-          }}
-          aria-pressed={sound}
-        >
-          {sound ? <Volume2 className="size-4" /> : <VolumeX className="size-4" />} alarm sound
-        </Button>
+        <AlarmSound on={is.alarms.length > 0 && running} />
       </div>
-      {is.alarms.map((a) => (
-        <p key={a.code + a.says} role="alert" className="border-l-4 border-fail bg-fail-tint pl-2 py-1 font-semibold">
-          {a.says}
-        </p>
-      ))}
+      <Alarms alarms={is.alarms} />
       <ul className="space-y-1">
         {is.parts.map((p) => (
           <li
@@ -121,12 +103,6 @@ export function LiveCure({ id, roles, resin }: { id: string; roles: readonly Cha
   );
 }
 
-/** @example sayMinutes(135) // '2 h 15 min' */
-export const sayMinutes = (minutes: number): string => {
-  const whole = Math.round(minutes);
-  return whole < 60 ? `${whole} min` : `${Math.floor(whole / 60)} h ${whole % 60} min`;
-};
-
 function standing(
   whole: TraceView,
   tail: Tail,
@@ -160,37 +136,4 @@ function standing(
   );
   const begun = whole.startAt ? Date.parse(whole.startAt) : undefined;
   return cureNow(state, setUp, whole.ended || begun === undefined ? undefined : (at - begun) / 60_000);
-}
-
-/** Two short notes every four seconds while there is something to see to. */
-function useBeep(on: boolean): void {
-  useEffect(() => {
-    if (!on) return;
-    let context: AudioContext | undefined;
-    const beep = (): void => {
-      try {
-        context ??= new AudioContext();
-        for (const [after, pitch] of [
-          [0, 880],
-          [0.25, 660],
-        ] as const) {
-          const tone = context.createOscillator();
-          const loud = context.createGain();
-          tone.frequency.value = pitch;
-          loud.gain.value = 0.15;
-          tone.connect(loud).connect(context.destination);
-          tone.start(context.currentTime + after);
-          tone.stop(context.currentTime + after + 0.2);
-        }
-      } catch {
-        // a device without sound shows the alarm all the same
-      }
-    };
-    beep();
-    const timer = setInterval(beep, 4000);
-    return () => {
-      clearInterval(timer);
-      void context?.close();
-    };
-  }, [on]);
 }

@@ -15,6 +15,7 @@ import { VerdictMark } from '../../ui/Verdict.tsx';
 import { ShowWorking } from '../evaluate/ShowWorking.tsx';
 import { WorkingTable } from '../../ui/Working.tsx';
 import { coreDoor } from '../../worker/door.ts';
+import { OvenNote } from '../oven/OvenNote.tsx';
 import { FromLogger } from './FromLogger.tsx';
 import { OvenLog } from './OvenLog.tsx';
 
@@ -28,6 +29,7 @@ export function OvenView({ job }: { job: JobDetail }) {
   const [reading, setReading] = useState(false);
   return (
     <div className="space-y-6">
+      <OvenNote job={job.number} code="CUR" onFill={undefined} />
       {mayRecord && (reading || job.cures.length === 0) ? (
         <>
           <ReadIn job={job} onDone={() => setReading(false)} />

@@ -9,6 +9,7 @@ import { useMay, useReadingDefaults, useSettings } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { VerdictMark } from '../../ui/Verdict.tsx';
+import { OvenNote } from '../oven/OvenNote.tsx';
 import { AidPanels } from './AidPanels.tsx';
 import { AtIt } from './AtIt.tsx';
 import { withWaiting } from './ahead.ts';
@@ -103,6 +104,11 @@ function Step({ job, step }: { job: JobDetail; step: StepViewRow }) {
       <Needed job={job} code={op.code} />
       {attempt ? <AtIt attempt={attempt} acts={acts} mine={mine} mayWork={mayWork} /> : null}
       {running && mayWork && job.quantity > 1 ? <PiecesDone job={job} step={step} /> : null}
+      <OvenNote
+        job={job.number}
+        code={op.code}
+        onFill={running && mayWork ? (typed) => setFill((f) => ({ typed, n: (f?.n ?? 0) + 1 })) : undefined}
+      />
       <AidPanels
         job={job}
         code={op.code}
