@@ -130,7 +130,8 @@ function Part({ load, part, mayWork }: { load: LoadView; part: LoadPartView; may
   const { now } = part;
   const left = leftOf(now);
   const done = partState(part) === 'done';
-  const asks = error !== undefined && problemOf(error).field === 'reason';
+  // what was not done when it was asked may be done meanwhile
+  const asks = !done && error !== undefined && problemOf(error).field === 'reason';
   return (
     <li className="border border-line bg-sheet p-2">
       <div className="grid grid-cols-[minmax(0,1fr)_auto] sm:grid-cols-[minmax(0,1.4fr)_6rem_minmax(5rem,1fr)_4rem_minmax(8rem,auto)] gap-x-3 items-center">
@@ -210,7 +211,7 @@ function Part({ load, part, mayWork }: { load: LoadView; part: LoadPartView; may
         </div>
       ) : null}
       {reading ? <TypeReading load={load} part={part} onDone={() => setReading(false)} /> : null}
-      <ProblemNote error={error} />
+      {error !== undefined && !asks && problemOf(error).field === 'reason' ? null : <ProblemNote error={error} />}
       {data && load.state === 'loading' ? <p className="text-soft">{data.reason}</p> : null}
     </li>
   );
