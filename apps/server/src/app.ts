@@ -42,6 +42,7 @@ import { ReportModule } from './report/reportModule.ts';
 import { SearchModule } from './search/searchModule.ts';
 import { ShopModule } from './shop/shopModule.ts';
 import { StockModule } from './stock/stockModule.ts';
+import { TankModule } from './tank/tankModule.ts';
 import { ThreadModule } from './thread/threadModule.ts';
 import { TraceModule } from './trace/traceModule.ts';
 import { WindingModule } from './winding/windingModule.ts';
@@ -88,6 +89,7 @@ class PageController {
     EvaluateModule,
     ProcessModule,
     OvenModule,
+    TankModule,
     FilesModule,
     QueueModule,
     ReportModule,

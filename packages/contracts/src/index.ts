@@ -17,3 +17,4 @@ export * from './material.ts';
 export * from './parts.ts';
 export * from './unit.ts';
 export * from './oven.ts';
+export * from './tank.ts';

@@ -51,6 +51,7 @@ describe('class of the enamel in stock', () => {
     spools: null,
     expires: null,
     quarantined: false,
+    heldBy: null,
     note: '',
     receivedAt: '',
     version: 1,

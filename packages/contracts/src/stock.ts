@@ -57,7 +57,10 @@ export interface StockLotView {
   pricePerUnit: number | null;
   spools: number | null;
   expires: string | null;
+  /** itself, or by a lot that is in it */
   quarantined: boolean;
+  /** the lot in it that is in quarantine, where it is not itself */
+  heldBy: string | null;
   note: string;
   receivedAt: string;
   version: number;

@@ -68,6 +68,7 @@ export * from './process/countdown.ts';
 export * from './process/liveCure.ts';
 export * from './process/ovenLoad.ts';
 export * from './process/ovenFields.ts';
+export * from './process/tank.ts';
 export { processBurnOff } from './process/burnOff.ts';
 export { CORE_PLATES, type CorePlate } from './process/burnFlags.ts';
 export * from './quantity/extent.ts';

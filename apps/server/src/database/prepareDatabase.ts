@@ -24,6 +24,8 @@ const ONLY_ADDED = [
   'done_once',
   'oven_reading',
   'oven_event',
+  'lot_parent',
+  'tank_test',
 ];
 
 export const migrationsFolder = fileURLToPath(new URL('../../drizzle', import.meta.url));

@@ -5,6 +5,8 @@ import { nowMs } from '../clock/clock.ts';
 import { LoadNotes } from '../oven/loadNotes.ts';
 import { Loads } from '../oven/loads.ts';
 import { PartsOut } from '../oven/partsOut.ts';
+import { Stock } from '../stock/stock.ts';
+import { Tanks } from '../tank/tanks.ts';
 import { Steps } from '../process/steps.ts';
 import { Ovens } from '../oven/ovens.ts';
 import { demoNumber } from './demoNumbers.ts';
@@ -24,6 +26,48 @@ const CHAMBERS = [
 export const IN_BAKE = [5, 23] as const;
 export const IN_BURN = 24;
 const UNDER_CURED = 25;
+
+/** The dip tank of the invented shop: filled, tested every fortnight, thickening as resin does, topped up once. */
+export async function addDemoTank(app: INestApplicationContext, act: (key: string, at: number) => Act): Promise<void> {
+  const tanks = app.get(Tanks);
+  const DAY = 24 * HOUR;
+  const { id } = await tanks.add(act('foreman', nowMs() - 80 * DAY), {
+    typed: {
+      name: 'Dip tank',
+      resin: 'Polyester dip resin',
+      unit: 's',
+      reference: '25',
+      least: '22',
+      most: '42',
+      perK: '0.035',
+      coldest: '16',
+      warmest: '30',
+      everyDays: '14',
+    },
+  });
+  const lots = (await app.get(Stock).list()).filter((l) => l.what.kind === 'material' && l.what.name === 'Polyester dip resin');
+  const [first, second] = lots;
+  if (!first || !second) return;
+  const fill = (at: number, lotId: string, quantity: number, leftKg?: number) =>
+    tanks.fill(act('winder', at), id, { lots: [{ lotId, quantity }], ...(leftKg === undefined ? {} : { leftKg }) });
+  await fill(lastWorking(nowMs() - 59 * DAY), first.id, 60);
+  for (const [daysAgo, viscosity, temperature] of [
+    [58, '31', '21'],
+    [44, '31.8', '22'],
+    [30, '34.1', '21'],
+    [17, '33.4', '23'],
+  ] as const)
+    await tanks.test(act('winder', lastWorking(nowMs() - daysAgo * DAY)), id, { viscosity, temperature, clean: 'yes', level: '640' });
+  await fill(lastWorking(nowMs() - 16 * DAY), second.id, 25, 41);
+  await tanks.test(act('winder', lastWorking(nowMs() - 4 * DAY)), id, {
+    viscosity: '32.6',
+    temperature: '22',
+    clean: 'yes',
+    disc: 'yes',
+    level: '690',
+    gel: '18 min',
+  });
+}
 
 /** Chambers, and a load of yesterday that left too early and was found out. Its temperatures were read by hand. */
 export async function addDemoOvens(app: INestApplicationContext, act: (key: string, at: number) => Act): Promise<void> {

@@ -4,6 +4,7 @@ import { EvaluateModule } from '../evaluate/evaluateModule.ts';
 import { JobModule } from '../job/jobModule.ts';
 import { MeasurementModule } from '../measurement/measurementModule.ts';
 import { ShopModule } from '../shop/shopModule.ts';
+import { TankModule } from '../tank/tankModule.ts';
 import { WindingModule } from '../winding/windingModule.ts';
 import { StepController } from './stepController.ts';
 import { Spells } from './spells.ts';
@@ -13,7 +14,7 @@ import { Steps } from './steps.ts';
 
 /** Steps of the route. */
 @Module({
-  imports: [AuthModule, EvaluateModule, JobModule, MeasurementModule, ShopModule, WindingModule],
+  imports: [AuthModule, EvaluateModule, JobModule, MeasurementModule, ShopModule, TankModule, WindingModule],
   controllers: [StepController],
   providers: [StepJudging, StepRepository, Spells, Steps],
   exports: [StepRepository, Steps],

@@ -30,6 +30,7 @@ import { measuredByStep, partOfStep } from '../measurement/measured.ts';
 import { MeasurementRepository } from '../measurement/measurementRepository.ts';
 import { badField, badForm, notFound, Problem } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
+import { Tanks } from '../tank/tanks.ts';
 import { Windings } from '../winding/windings.ts';
 import { doneAt } from './doneAt.ts';
 import { StepJudging } from './stepJudging.ts';
@@ -47,6 +48,7 @@ export class Steps {
   readonly records: StepRepository;
   readonly judging: StepJudging;
   readonly units: UnitRepository;
+  readonly tanks: Tanks;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) read: ReadJob,
@@ -57,7 +59,9 @@ export class Steps {
     @Inject(StepRepository) records: StepRepository,
     @Inject(StepJudging) judging: StepJudging,
     @Inject(UnitRepository) units: UnitRepository,
+    @Inject(Tanks) tanks: Tanks,
   ) {
+    this.tanks = tanks;
     this.units = units;
     this.writes = writes;
     this.read = read;
@@ -138,6 +142,9 @@ export class Steps {
       const { settings } = await this.shop.view(unit.tx);
       const reading = readForm(op.fields, typed, defaultsOf(settings), 'complete');
       if (reading.problems.length > 0) throw badForm(reading.problems);
+      const lot = reading.values['lot'];
+      const whyNot = op.takesMaterial && typeof lot === 'string' ? await this.tanks.whyNotLot(unit.tx, lot) : undefined;
+      if (whyNot) throw badField('lot', `${whyNot} Take another, or set it right first.`);
       const parts: Judged[] = [
         judgeRecord(op, reading.values, {
           limits: settings.limits,

@@ -2,6 +2,7 @@ import { Module } from '@nestjs/common';
 import { JobModule } from '../job/jobModule.ts';
 import { ShopModule } from '../shop/shopModule.ts';
 import { ThreadModule } from '../thread/threadModule.ts';
+import { LotTracing } from './lotTracing.ts';
 import { MaterialController } from './materialController.ts';
 import { Materials } from './materials.ts';
 import { Stock } from './stock.ts';
@@ -12,7 +13,7 @@ import { StockRepository } from './stockRepository.ts';
 @Module({
   imports: [JobModule, ShopModule, ThreadModule],
   controllers: [MaterialController, StockController],
-  providers: [Materials, Stock, StockRepository],
+  providers: [LotTracing, Materials, Stock, StockRepository],
   exports: [Materials, Stock, StockRepository],
 })
 export class StockModule {}

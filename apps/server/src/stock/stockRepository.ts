@@ -1,9 +1,9 @@
 import type { StockEntryView, StockLotView } from '@norther/contracts';
-import type { WindingPart } from '@norther/core';
+import { lotsWithin, type LotParent, type WindingPart } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
-import { and, desc, eq, sql } from 'drizzle-orm';
+import { and, desc, eq, gte, inArray, sql } from 'drizzle-orm';
 import { Database, type Reader, type Transaction } from '../database/database.ts';
-import { job, materialSheet, stockEntry, stockLot } from '../database/schema.ts';
+import { customer, job, lotParent, materialSheet, stepAttempt, stockEntry, stockLot } from '../database/schema.ts';
 import type { JobRow } from '../job/jobRepository.ts';
 
 export type LotRow = typeof stockLot.$inferSelect;
@@ -37,7 +37,101 @@ export class StockRepository {
       .where(id === undefined ? undefined : eq(stockLot.id, id))
       .groupBy(stockLot.id)
       .orderBy(stockLot.lot);
-    return rows.map(({ lot, left, reserved }) => lotView(lot, Number(left), Number(reserved)));
+    const views = rows.map(({ lot, left, reserved }) => lotView(lot, Number(left), Number(reserved)));
+    const edges = await this.parents(reader);
+    return edges.length === 0 ? views : withHolds(views, edges, await this.quarantined(reader));
+  }
+
+  /** Which lot was mixed of which, by their ids. */
+  async parents(reader: Reader): Promise<LotParent[]> {
+    return reader.select({ lot: lotParent.lotId, parent: lotParent.parentId }).from(lotParent);
+  }
+
+  private async quarantined(reader: Reader): Promise<Map<string, string>> {
+    const rows = await reader
+      .select({ id: stockLot.id, lot: stockLot.lot })
+      .from(stockLot)
+      .where(eq(stockLot.quarantined, true));
+    return new Map(rows.map((r) => [r.id, r.lot]));
+  }
+
+  async addParents(tx: Transaction, rows: (typeof lotParent.$inferInsert)[]): Promise<void> {
+    if (rows.length > 0) await tx.insert(lotParent).values(rows);
+  }
+
+  /** The lot of this number, as its label says. */
+  async byNumber(reader: Reader, lot: string): Promise<StockLotView | undefined> {
+    const [row] = await reader.select({ id: stockLot.id }).from(stockLot).where(eq(stockLot.lot, lot));
+    return row ? (await this.lots(reader, row.id))[0] : undefined;
+  }
+
+  /** Motors that some lots went into: by what was drawn from the stock, and by what was written at a step. */
+  async motorsOf(
+    reader: Reader,
+    lots: readonly { id: string; lot: string }[],
+  ): Promise<{ job: string; what: string; customer: string; lot: string; code: string | null; at: Date }[]> {
+    if (lots.length === 0) return [];
+    const ids = lots.map((l) => l.id);
+    const numbers = lots.map((l) => l.lot);
+    const drawn = await reader
+      .select({
+        job: job.number,
+        what: job.what,
+        customer: customer.name,
+        lot: stockLot.lot,
+        code: stockEntry.code,
+        at: stockEntry.at,
+      })
+      .from(stockEntry)
+      .innerJoin(stockLot, eq(stockLot.id, stockEntry.lotId))
+      .innerJoin(job, eq(job.id, stockEntry.jobId))
+      .innerJoin(customer, eq(customer.id, job.customerId))
+      .where(and(inArray(stockEntry.lotId, ids), eq(stockEntry.kind, 'used')));
+    const written = await reader
+      .select({
+        job: job.number,
+        what: job.what,
+        customer: customer.name,
+        lot: sql<string>`trim(${stepAttempt.typed} ->> 'lot')`,
+        code: stepAttempt.code,
+        at: stepAttempt.startedAt,
+      })
+      .from(stepAttempt)
+      .innerJoin(job, eq(job.id, stepAttempt.jobId))
+      .innerJoin(customer, eq(customer.id, job.customerId))
+      .where(inArray(sql`trim(${stepAttempt.typed} ->> 'lot')`, numbers));
+    return [...drawn, ...written];
+  }
+
+  /** What a motor has in it: lots drawn from the stock, and numbers written at its steps. */
+  async lotsOf(reader: Reader, number: string): Promise<{ lot: string; code: string | null }[]> {
+    const drawn = await reader
+      .select({ lot: stockLot.lot, code: stockEntry.code })
+      .from(stockEntry)
+      .innerJoin(stockLot, eq(stockLot.id, stockEntry.lotId))
+      .innerJoin(job, eq(job.id, stockEntry.jobId))
+      .where(and(eq(job.number, number), eq(stockEntry.kind, 'used')))
+      .groupBy(stockLot.lot, stockEntry.code);
+    const written = await reader
+      .select({ lot: sql<string>`trim(${stepAttempt.typed} ->> 'lot')`, code: stepAttempt.code })
+      .from(stepAttempt)
+      .innerJoin(job, eq(job.id, stepAttempt.jobId))
+      .where(and(eq(job.number, number), sql`${stepAttempt.typed} ->> 'lot' is not null`));
+    return [...drawn, ...written];
+  }
+
+  /** What was used of each lot on each day since a time. */
+  async usedByDay(reader: Reader, since: Date): Promise<{ lotId: string; day: string; used: number }[]> {
+    const rows = await reader
+      .select({
+        lotId: stockEntry.lotId,
+        day: sql<string>`to_char(${stockEntry.at} at time zone 'UTC', 'YYYY-MM-DD')`,
+        used: USED,
+      })
+      .from(stockEntry)
+      .where(and(gte(stockEntry.at, since), inArray(stockEntry.kind, ['used', 'returned'])))
+      .groupBy(stockEntry.lotId, sql`2`);
+    return rows.map((r) => ({ ...r, used: Number(r.used) }));
   }
 
   /** Entries of a lot, the newest first. */
@@ -142,8 +236,22 @@ export function lotView(row: LotRow, left: number, reserved: number): StockLotVi
     spools: row.spools,
     expires: row.expires,
     quarantined: row.quarantined,
+    heldBy: null,
     note: row.note,
     receivedAt: row.receivedAt.toISOString(),
     version: row.version,
   };
+}
+
+/** A lot is held with any lot that is in it. */
+function withHolds(
+  lots: readonly StockLotView[],
+  edges: readonly LotParent[],
+  quarantined: ReadonlyMap<string, string>,
+): StockLotView[] {
+  return lots.map((l) => {
+    if (l.quarantined) return l;
+    const by = lotsWithin(l.id, edges).find((id) => quarantined.has(id));
+    return by === undefined ? l : { ...l, quarantined: true, heldBy: quarantined.get(by) ?? null };
+  });
 }

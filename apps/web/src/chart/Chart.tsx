@@ -247,7 +247,13 @@ export function Chart({
                   stroke={l.role === 'good' ? 'var(--pass)' : 'var(--fail)'}
                   strokeDasharray="8 4"
                 />
-                <text x={FRAME.left + 4} y={y(l.value) - 4} fontSize="12" fill="var(--soft)">
+                <text
+                  x={FRAME.left + 4}
+                  // under its line where there is no room above it
+                  y={y(l.value) < FRAME.top + 14 ? y(l.value) + 13 : y(l.value) - 4}
+                  fontSize="12"
+                  fill="var(--soft)"
+                >
                   {l.label} {sayY(l.value)}
                 </text>
               </g>

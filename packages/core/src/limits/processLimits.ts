@@ -29,6 +29,23 @@ export const PROCESS_LIMITS = [
     group: 'cure',
   },
   {
+    id: 'stock.leadDays',
+    title: 'Material comes after ordering in',
+    unit: 'd',
+    published: 9,
+    source: CP,
+    group: 'route',
+  },
+  { id: 'stock.leadSdDays', title: 'Delivery strays by', unit: 'd', published: 2, source: CP, group: 'route' },
+  {
+    id: 'stock.orderZ',
+    title: 'Stock lasts until delivery with so many standard deviations',
+    unit: '',
+    published: 1.645,
+    source: CP,
+    group: 'route',
+  },
+  {
     id: 'balance.trialMinPercent',
     title: 'Trial mass must alter the amplitude by',
     unit: '%',

@@ -73,3 +73,46 @@ export function pickLots<L extends PickableLot>(
 export function useVariancePercent(used: number, billed: number): number {
   return billed > 0 ? (used / billed - 1) * 100 : 0;
 }
+
+/** From which lots a lot was mixed: a topped-up tank holds all that was in it and all that came. */
+export interface LotParent {
+  lot: string;
+  parent: string;
+}
+
+/** Every lot that is in a lot, itself left out: parents, theirs, and so on. */
+export const lotsWithin = (lot: string, edges: readonly LotParent[]): string[] =>
+  closure(lot, (x) => edges.flatMap((e) => (e.lot === x ? [e.parent] : [])));
+
+/** Every lot that a lot went into, itself left out. */
+export const lotsAfter = (lot: string, edges: readonly LotParent[]): string[] =>
+  closure(lot, (x) => edges.flatMap((e) => (e.parent === x ? [e.lot] : [])));
+
+function closure(from: string, next: (x: string) => readonly string[]): string[] {
+  const seen = new Set([from]);
+  const queue = [from];
+  for (let x = queue.shift(); x !== undefined; x = queue.shift())
+    for (const y of next(x))
+      if (!seen.has(y)) {
+        seen.add(y);
+        queue.push(y);
+      }
+  seen.delete(from);
+  return [...seen];
+}
+
+/** Use of a material day by day, and from it when to order again. @param used what was used on each day with use, of so many days */
+export function orderAgain(
+  used: readonly number[],
+  days: number,
+  lead: { days: number; sdDays: number; z: number },
+): { meanPerDay: number; sdPerDay: number; safety: number; point: number } {
+  const meanPerDay = used.reduce((n, x) => n + x, 0) / days;
+  const squares = used.reduce((n, x) => n + (x - meanPerDay) ** 2, 0) + (days - used.length) * meanPerDay ** 2;
+  const sdPerDay = Math.sqrt(squares / Math.max(1, days - 1));
+  return {
+    meanPerDay,
+    sdPerDay,
+    ...reorderPoint({ meanPerDay, sdPerDay, leadDays: lead.days, sdLeadDays: lead.sdDays, z: lead.z }),
+  };
+}

@@ -1,5 +1,5 @@
 import type { MaterialLists, StockUnit, StockWhat } from '@norther/contracts';
-import type { WindingPart } from '@norther/core';
+import type { TankSetUp, Verdict, WindingPart } from '@norther/core';
 import { sql } from 'drizzle-orm';
 import {
   bigserial,
@@ -15,9 +15,10 @@ import {
   primaryKey,
   text,
   unique,
+  uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
-import { id, now, type EntryKind, type Typed } from './columns.ts';
+import { id, now, verdictIn, type EntryKind, type Typed, type Values } from './columns.ts';
 import { job, ofPart } from './jobs.ts';
 
 /** The bill of one winding: what was altered, and the cutting and picking lists once they are made. */
@@ -78,5 +79,67 @@ export const stockEntry = pgTable(
     index('stock_entry_job_index').on(t.jobId),
     check('stock_entry_kind', sql`${t.kind} in ('received','counted','reserved','freed','used','returned')`),
     check('stock_entry_quantity', sql`${t.kind} = 'counted' or ${t.quantity} > 0`),
+  ],
+);
+
+/** From which lots a lot was mixed: a topped-up tank holds what was in it and what came. Only ever added. */
+export const lotParent = pgTable(
+  'lot_parent',
+  {
+    lotId: uuid('lot_id').notNull(),
+    parentId: uuid('parent_id').notNull(),
+    quantity: doublePrecision('quantity').notNull(),
+  },
+  (t) => [
+    primaryKey({ name: 'lot_parent_key', columns: [t.lotId, t.parentId] }),
+    foreignKey({ name: 'lot_parent_lot', columns: [t.lotId], foreignColumns: [stockLot.id] }),
+    foreignKey({ name: 'lot_parent_parent', columns: [t.parentId], foreignColumns: [stockLot.id] }),
+    index('lot_parent_of').on(t.parentId),
+    check('lot_parent_apart', sql`${t.lotId} <> ${t.parentId}`),
+  ],
+);
+
+/** A resin tank: what its resin is to be like, and which lot it holds now. */
+export const tank = pgTable(
+  'tank',
+  {
+    id: id(),
+    name: text('name').notNull(),
+    resin: text('resin').notNull(),
+    typed: jsonb('typed').$type<Typed>().notNull(),
+    setUp: jsonb('set_up').$type<TankSetUp>().notNull(),
+    lotId: uuid('lot_id'),
+    active: boolean('active').notNull().default(true),
+    version: integer('version').notNull().default(1),
+    at: now('at'),
+  },
+  (t) => [
+    uniqueIndex('tank_name').on(sql`lower(${t.name})`),
+    foreignKey({ name: 'tank_lot', columns: [t.lotId], foreignColumns: [stockLot.id] }),
+  ],
+);
+
+/** A shelf test of what a tank holds, judged by what the tank was set to then. Only ever added. */
+export const tankTest = pgTable(
+  'tank_test',
+  {
+    id: id(),
+    tankId: uuid('tank_id').notNull(),
+    lotId: uuid('lot_id'),
+    typed: jsonb('typed').$type<Typed>().notNull(),
+    values: jsonb('values').$type<Values>().notNull(),
+    setUp: jsonb('set_up').$type<TankSetUp>().notNull(),
+    atReference: doublePrecision('at_reference').notNull(),
+    verdict: text('verdict').$type<Verdict>().notNull(),
+    reason: text('reason').notNull(),
+    day: date('day').notNull(),
+    personName: text('person_name').notNull(),
+    at: now('at'),
+  },
+  (t) => [
+    foreignKey({ name: 'tank_test_tank', columns: [t.tankId], foreignColumns: [tank.id] }),
+    foreignKey({ name: 'tank_test_lot', columns: [t.lotId], foreignColumns: [stockLot.id] }),
+    index('tank_test_of').on(t.tankId, t.at.desc()),
+    check('tank_test_verdict', verdictIn('verdict')),
   ],
 );

@@ -1,5 +1,8 @@
 import type {
+  LotTrace,
   MaterialSheet,
+  MotorLot,
+  OrderAgain,
   StockEntryView,
   StockLotView,
   changeLotBody,
@@ -20,6 +23,9 @@ export const stockApi = api.injectEndpoints({
       query: (id) => `stock/${id}/entries`,
       providesTags: ['Stock'],
     }),
+    lotTrace: b.query<LotTrace, string>({ query: (id) => `stock/${id}/trace`, providesTags: ['Stock'] }),
+    motorLots: b.query<MotorLot[], string>({ query: (number) => `jobs/${number}/lots`, providesTags: ['Stock'] }),
+    orderAgain: b.query<OrderAgain[], void>({ query: () => 'stock/order-again', providesTags: ['Stock'] }),
     receiveLot: b.mutation<StockLotView, z.input<typeof lotBody>>({
       query: (body) => ({ url: 'stock', method: 'POST', body }),
       invalidatesTags: ['Stock'],
@@ -54,6 +60,9 @@ export const stockApi = api.injectEndpoints({
 export const {
   useStockQuery,
   useStockEntriesQuery,
+  useLotTraceQuery,
+  useMotorLotsQuery,
+  useOrderAgainQuery,
   useReceiveLotMutation,
   useChangeLotMutation,
   useEnterStockMutation,

@@ -21,6 +21,7 @@ import { useMay, useReadingDefaults, useSettings, useTime } from '../../app/shop
 import { DrawingView } from '../../drawing/DrawingView.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { DraftNote, enterMovesOn, Field } from '../../ui/Field.tsx';
+import { MotorLots } from '../stock/MotorLots.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { useTypedForm } from '../../ui/useTypedForm.ts';
 import { PartSwitch, partOf } from '../winding/PartSwitch.tsx';
@@ -50,6 +51,9 @@ export function MaterialView({ job }: { job: JobDetail }) {
       ) : (
         <Bill key={`${part}${sheet.version}`} job={job} part={part} sheet={sheet} />
       )}
+      <div className="mt-4">
+        <MotorLots number={job.number} />
+      </div>
     </>
   );
 }

@@ -5,7 +5,9 @@ import { useOvensQuery } from '../../app/api/oven.ts';
 import { useMay, useSettings, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
+import { Segmented } from '../../ui/Segmented.tsx';
 import { VerdictMark } from '../../ui/Verdict.tsx';
+import { TanksView } from '../tank/TanksView.tsx';
 import { BeginLoad } from './BeginLoad.tsx';
 import { ChamberBox, commonScale } from './ChamberBox.tsx';
 import { ChamberForm } from './ChamberForm.tsx';
@@ -15,8 +17,33 @@ import { Walls } from './Walls.tsx';
 /** Asked again so often while something bakes; a change by others comes at once. */
 const LOOK_MS = 5000;
 
-/** Chambers drawn with what stands in them, live, and the load that is looked at. */
+const LOOKS = [
+  ['ovens', 'Ovens'],
+  ['tanks', 'Resin tanks'],
+] as const;
+
+/** Ovens and resin tanks. */
 export function OvensPage() {
+  const [params, setParams] = useSearchParams();
+  const look = params.get('look') === 'tanks' ? 'tanks' : 'ovens';
+  return (
+    <div className="space-y-4">
+      <div className="flex flex-wrap items-center gap-4">
+        <h1 className="text-title font-semibold">Ovens and tanks</h1>
+        <Segmented
+          label="What to look at"
+          options={LOOKS}
+          value={look}
+          onChange={(l) => setParams(l === 'ovens' ? {} : { look: l })}
+        />
+      </div>
+      {look === 'tanks' ? <TanksView /> : <Ovens />}
+    </div>
+  );
+}
+
+/** Chambers drawn with what stands in them, live, and the load that is looked at. */
+function Ovens() {
   const [params, setParams] = useSearchParams();
   const { data, error, isLoading } = useOvensQuery(undefined, { pollingInterval: LOOK_MS });
   const unit = useSettings()?.units.temperatureUnit ?? '°C';
@@ -35,7 +62,6 @@ export function OvensPage() {
   return (
     <div className="space-y-4">
       <div className="flex flex-wrap items-center gap-3">
-        <h1 className="text-title font-semibold">Ovens</h1>
         {mayKeep ? <Button onClick={() => setForm('new')}>Add a chamber</Button> : null}
         {mayKeep && chosen ? <Button onClick={() => setForm(chosen)}>Change {chosen.name}</Button> : null}
       </div>

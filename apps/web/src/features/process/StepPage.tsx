@@ -10,6 +10,7 @@ import { Button } from '../../ui/Button.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 import { OvenNote } from '../oven/OvenNote.tsx';
+import { TankNote } from '../tank/TankNote.tsx';
 import { AidPanels } from './AidPanels.tsx';
 import { AtIt } from './AtIt.tsx';
 import { withWaiting } from './ahead.ts';
@@ -106,6 +107,10 @@ function Step({ job, step }: { job: JobDetail; step: StepViewRow }) {
       {running && mayWork && job.quantity > 1 ? <PiecesDone job={job} step={step} /> : null}
       <OvenNote
         job={job.number}
+        code={op.code}
+        onFill={running && mayWork ? (typed) => setFill((f) => ({ typed, n: (f?.n ?? 0) + 1 })) : undefined}
+      />
+      <TankNote
         code={op.code}
         onFill={running && mayWork ? (typed) => setFill((f) => ({ typed, n: (f?.n ?? 0) + 1 })) : undefined}
       />

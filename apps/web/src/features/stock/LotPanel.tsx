@@ -9,6 +9,7 @@ import { useMay, useReadingDefaults, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { ProblemNote } from '../../ui/Problem.tsx';
+import { LotTracing } from './LotTracing.tsx';
 import { sayWhat } from './sayWhat.ts';
 
 const SAID: Record<StockEntryView['kind'], string> = {
@@ -90,7 +91,10 @@ export function LotPanel({ lot }: { lot: StockLotView }) {
       ) : null}
       {wrong ? <ProblemNote>{wrong}</ProblemNote> : null}
       <ProblemNote error={error} />
-      {mayChange ? (
+      {lot.heldBy ? (
+        <p className="text-attention font-semibold">In quarantine with lot {lot.heldBy}, which is in it.</p>
+      ) : null}
+      {mayChange && !lot.heldBy ? (
         <Button
           look="plain"
           onClick={() =>
@@ -108,6 +112,7 @@ export function LotPanel({ lot }: { lot: StockLotView }) {
         </Button>
       ) : null}
       <ProblemNote error={changeError} />
+      <LotTracing lot={lot} />
       <ol className="text-small divide-y divide-line border-y border-line max-h-96 overflow-auto" aria-label="Entries">
         {(entries ?? []).map((e) => (
           <li key={e.id} className="py-1">

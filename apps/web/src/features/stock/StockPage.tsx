@@ -1,5 +1,6 @@
 import { useSearchParams } from 'react-router';
 import { LotList } from './LotList.tsx';
+import { OrderAgain } from './OrderAgain.tsx';
 import { Substitute } from './Substitute.tsx';
 import { WireSizes } from './WireSizes.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
@@ -8,6 +9,7 @@ const VIEWS = [
   ['stock', 'Stock and lots'],
   ['substitute', 'Substitute wire'],
   ['sizes', 'Sizes and spools'],
+  ['order', 'Order again'],
 ] as const;
 
 /** Wire and other material: what stands on the shelf, what may stand in for a size, tables of sizes. */
@@ -25,7 +27,15 @@ export function StockPage() {
           onChange={(v) => setQuery(v === 'stock' ? {} : { do: v })}
         />
       </div>
-      {view === 'stock' ? <LotList /> : view === 'substitute' ? <Substitute /> : <WireSizes />}
+      {view === 'stock' ? (
+        <LotList />
+      ) : view === 'substitute' ? (
+        <Substitute />
+      ) : view === 'order' ? (
+        <OrderAgain />
+      ) : (
+        <WireSizes />
+      )}
     </div>
   );
 }
