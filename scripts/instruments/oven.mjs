@@ -1,9 +1,8 @@
-import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { follow } from './following.mjs';
 import { samplesTo } from './door.mjs';
+import { goOn } from './memory.mjs';
 
 const BATCH_S = 5;
-const MIN_MS = 60_000;
 /** A logger that falls silent says nothing for so long, min of its own clock. */
 const SILENT_MIN = 40;
 
@@ -47,10 +46,7 @@ export async function oven({
   memory,
   core: { endMin, ovenLogger },
 }) {
-  // a program that is started again goes on with the run that it was in
-  const before = memory && existsSync(memory) ? JSON.parse(readFileSync(memory, 'utf8')) : undefined;
-  const goesOn = before !== undefined && Date.now() < before.begun + endMin(RUNS[program]) * MIN_MS;
-  const keep = (what) => memory && writeFileSync(memory, JSON.stringify(what));
+  const kept = goOn(memory, endMin(RUNS[program]));
   let asked = false;
   let runMin = 0;
   let run;
@@ -73,11 +69,7 @@ export async function oven({
   });
   for (let load = 0; ; load++) {
     run = { ...RUNS[program], seed: seed + load, faults: load === 0 ? [...faults] : [] };
-    const again = load === 0 && goesOn;
-    const behindMs = again ? Date.now() - before.begun : load === 0 && before === undefined ? behindMin * MIN_MS : 0;
-    const begun = Date.now() - behindMs;
-    const part = again ? before.part + 1 : 1;
-    const sentS = again ? before.sentS : -1;
+    const { begun, behindMs, part, sentS } = kept.of(load, behindMin);
     const stream = `load ${new Date(begun).toISOString().slice(0, 16)}${part > 1 ? `, part ${part}` : ''}`;
     const read = ovenLogger(run, BATCH_S);
     const most = Math.ceil((endMin(run) * 60) / BATCH_S);
@@ -112,7 +104,7 @@ export async function oven({
         last,
       });
       if (!taken) return;
-      keep({ begun, part, sentS: pending.at(-1).s });
+      kept.keep({ begun, part, sentS: pending.at(-1).s });
       pending = [];
       if (last) break;
     }

@@ -45,6 +45,7 @@ import { StockModule } from './stock/stockModule.ts';
 import { TankModule } from './tank/tankModule.ts';
 import { ThreadModule } from './thread/threadModule.ts';
 import { TraceModule } from './trace/traceModule.ts';
+import { VesselModule } from './vessel/vesselModule.ts';
 import { WindingModule } from './winding/windingModule.ts';
 import { WorkerModule } from './queue/workerModule.ts';
 
@@ -90,6 +91,7 @@ class PageController {
     ProcessModule,
     OvenModule,
     TankModule,
+    VesselModule,
     FilesModule,
     QueueModule,
     ReportModule,

@@ -18,3 +18,4 @@ export * from './parts.ts';
 export * from './unit.ts';
 export * from './oven.ts';
 export * from './tank.ts';
+export * from './vessel.ts';

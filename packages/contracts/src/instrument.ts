@@ -26,12 +26,16 @@ export const COMMANDS = {
   'door opens': {},
   'burner out': {},
   'falls silent': {},
+  'vessel leaks': {},
+  'lead comes off': {},
+  'level falls': {},
 } as const satisfies Record<string, { unit?: string }>;
 export type CommandName = keyof typeof COMMANDS;
 export const COMMAND_NAMES = Object.keys(COMMANDS) as [CommandName, ...CommandName[]];
 /** What instruments of a kind can be told; the others only send. */
 export const INSTRUMENT_TAKES: Partial<Record<InstrumentKind, readonly CommandName[]>> = {
   'oven logger': ['next load'],
+  'resin tank': ['next load'],
   'balancing stand': ['stop'],
   'core tester': ['next test', 'stop'],
   'winding analyser': ['next test', 'stop'],
@@ -40,6 +44,7 @@ export const INSTRUMENT_TAKES: Partial<Record<InstrumentKind, readonly CommandNa
 /** Faults that a simulated instrument of a kind shows when it is told. */
 export const SIMULATED_FAULTS: Partial<Record<InstrumentKind, readonly CommandName[]>> = {
   'oven logger': ['probe falls', 'probe sticks', 'door opens', 'burner out', 'falls silent'],
+  'resin tank': ['vessel leaks', 'lead comes off', 'level falls', 'falls silent'],
 };
 /** What an instrument can be told. */
 export const takesOf = (i: { kind: string; simulated: boolean }): readonly CommandName[] => [

@@ -69,6 +69,17 @@ export * from './process/liveCure.ts';
 export * from './process/ovenLoad.ts';
 export * from './process/ovenFields.ts';
 export * from './process/tank.ts';
+export * from './process/vesselCycle.ts';
+export {
+  INTERLOCK_CODES,
+  lampsOf,
+  PLANT_ACTS,
+  type Lamp,
+  type PlantAct,
+  type PlantSignals,
+} from './process/interlocks.ts';
+export type { PlateauFollowed, PlateauState } from './process/capacitance.ts';
+export * from './bench/vesselPlant.ts';
 export { processBurnOff } from './process/burnOff.ts';
 export { CORE_PLATES, type CorePlate } from './process/burnFlags.ts';
 export * from './quantity/extent.ts';

@@ -26,6 +26,9 @@ const ONLY_ADDED = [
   'oven_event',
   'lot_parent',
   'tank_test',
+  'vessel_part',
+  'vessel_event',
+  'vessel_signal',
 ];
 
 export const migrationsFolder = fileURLToPath(new URL('../../drizzle', import.meta.url));

@@ -8,6 +8,7 @@ export * from './schema/process.ts';
 export * from './schema/evaluations.ts';
 export * from './schema/instruments.ts';
 export * from './schema/ovens.ts';
+export * from './schema/vessels.ts';
 export * from './schema/records.ts';
 export * from './schema/background.ts';
 export type { TraceChannelKept } from './schema/columns.ts';

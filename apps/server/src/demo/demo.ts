@@ -20,7 +20,7 @@ import { Materials } from '../stock/materials.ts';
 import { Stock } from '../stock/stock.ts';
 import { testsOf } from './demoTests.ts';
 import { nowMs } from '../clock/clock.ts';
-import { addDemoOvens, addDemoTank } from './demoOvens.ts';
+import { addDemoOvens, addDemoTank, addDemoVessel } from './demoOvens.ts';
 import { DEMO_LOTS } from './demoStock.ts';
 import { afterWorking, lastWorking, workingBetween } from './shopHours.ts';
 import { Windings } from '../winding/windings.ts';
@@ -63,6 +63,7 @@ export async function loadDemo(app: NestFastifyApplication): Promise<number> {
   for (const lot of DEMO_LOTS(nowMs()))
     await app.get(Stock).receive({ actor: acts.get('foreman') as Act['actor'], at: new Date(lastWorking(nowMs() - 60 * DAY)) }, lot);
   await addDemoTank(app, (key, at) => loader.act(key, at));
+  await addDemoVessel(app, (key, at) => loader.act(key, at));
   for (const one of DEMO_JOBS) await loader.load(one);
   await addDemoOvens(app, (key, at) => loader.act(key, at));
   return DEMO_JOBS.length;

@@ -1,4 +1,12 @@
-import { changeChamberBody, loadPartBody, newLoadBody, type InstrumentKind } from '@norther/contracts';
+import {
+  changeChamberBody,
+  changeVesselBody,
+  loadPartBody,
+  newCycleBody,
+  newLoadBody,
+  type InstrumentKind,
+} from '@norther/contracts';
+import { PLANT_TIMES, type VesselStage } from '@norther/core';
 import type { INestApplicationContext } from '@nestjs/common';
 import { now, nowMs } from '../clock/clock.ts';
 import type { Act } from '../database/writes.ts';
@@ -7,18 +15,23 @@ import { Loads } from '../oven/loads.ts';
 import { Ovens } from '../oven/ovens.ts';
 import { People } from '../auth/people.ts';
 import { demoNumber } from './demoNumbers.ts';
-import { IN_BAKE, IN_BURN } from './demoOvens.ts';
+import { VesselRepository } from '../vessel/vesselRepository.ts';
+import { Vessels } from '../vessel/vessels.ts';
+import { VesselSetUps } from '../vessel/vesselSetUps.ts';
+import { IN_BAKE, IN_BURN, IN_VESSEL } from './demoOvens.ts';
 
 /** Keys of the simulated instruments, by the name of the program that has each. */
 export type DemoKeys = Readonly<Record<string, string>>;
 
 const SIMULATED: readonly { program: string; name: string; kind: InstrumentKind; mayWrite: string[] }[] = [
   { program: 'oven', name: 'Bake oven 1, logger', kind: 'oven logger', mayWrite: ['oven'] },
+  { program: 'tank', name: 'Vessel 1, plant', kind: 'resin tank', mayWrite: ['resin tank'] },
   { program: 'burn', name: 'Burn-off oven, logger', kind: 'oven logger', mayWrite: ['oven'] },
 ];
 /** So long before now the simulated runs began, min: as `scripts/start.mjs` tells their programs. */
 const BAKE_BEHIND_MIN = 210;
 const BURN_BEHIND_MIN = 760;
+const VESSEL_BEHIND_MIN = 168;
 
 /** The demo shop's simulated instruments, each known by the key that its program has, and the loads that they read. */
 export async function addDemoInstruments(app: INestApplicationContext, keys: DemoKeys): Promise<void> {
@@ -38,6 +51,8 @@ export async function addDemoInstruments(app: INestApplicationContext, keys: Dem
     ids.set(program, id);
   }
   const act = (behindMin: number): Act => ({ actor: admin, at: new Date(nowMs() - behindMin * 60_000) });
+  const plant = ids.get('tank');
+  if (plant) await addCycle(app, act, plant);
   const oven = ids.get('oven');
   if (oven)
     await addLoad(app, act, {
@@ -106,4 +121,52 @@ async function addLoad(
   for (const { job, channel, ...typed } of of.parts)
     await loads.putIn(act(of.behindMin + 5), load.id, loadPartBody.parse({ job, typed, channels: [channel] }));
   await loads.start(act(of.behindMin + 1), load.id);
+}
+
+/** A cycle of the vessel: under pressure, before its plateau. */
+async function addCycle(
+  app: INestApplicationContext,
+  act: (behindMin: number) => Act,
+  instrumentId: string,
+): Promise<void> {
+  const vessels = app.get(Vessels);
+  const vessel = (await vessels.list()).find((v) => v.name === 'Vessel 1');
+  if (!vessel) return;
+  await app.get(VesselSetUps).change(
+    act(VESSEL_BEHIND_MIN + 40),
+    vessel.id,
+    changeVesselBody.parse({
+      typed: vessel.typed,
+      tankId: vessel.tank?.id ?? null,
+      instrumentId,
+      version: vessel.version,
+      active: true,
+    }),
+  );
+  const { id } = await vessels.begin(
+    act(VESSEL_BEHIND_MIN),
+    vessel.id,
+    newCycleBody.parse({ jobs: [demoNumber(IN_VESSEL)], typed: { partHeight: '560', steel: '190', copper: '31' } }),
+  );
+  const rows = app.get(VesselRepository);
+  const at = (min: number) => act(VESSEL_BEHIND_MIN - min);
+  const marks: [VesselStage, number][] = [
+    ['warm', 8],
+    ['vacuum', PLANT_TIMES.vacuum],
+    ['admit', PLANT_TIMES.admit],
+    ['soak', PLANT_TIMES.soak],
+    ['pressurise', PLANT_TIMES.pressurise],
+    ['hold', PLANT_TIMES.hold],
+  ];
+  await rows.database.transaction(async (tx) => {
+    for (const [stage, atMin] of marks)
+      await rows.addEvent(tx, { cycleId: id, kind: 'stage', stage, personName: at(atMin).actor.name, at: at(atMin).at, atMin });
+    await rows.addEvent(tx, {
+      cycleId: id,
+      kind: 'leak test',
+      personName: at(PLANT_TIMES.leak).actor.name,
+      at: at(PLANT_TIMES.leak).at,
+      atMin: PLANT_TIMES.leak,
+    });
+  });
 }

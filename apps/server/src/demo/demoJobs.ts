@@ -185,4 +185,9 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     motor: { outputKW: 6.3, volts: 400, hertz: 50, poles: 4, slots: 36, layers: 1, form: 'concentric', oneToN: 12, connection: 'delta', circuits: 1, slipPercent: 3.8, efficiency: 0.87, powerFactor: 0.83 },
     daysAgo: 7, promisedInDays: 3, until: ['DRN'], restDays: 0.3,
   },
+  {
+    what: 'Reverse-osmosis feed pump', customer: WATER, serial: 'RO-17', frame: '225M', mass: '305', complaint: 'Insulation alarm each wet morning.', condition: 'Green bloom on two groups, core sound.', came: 'stator only', impregnation: 'vacuum-pressure',
+    motor: { outputKW: 45, volts: 400, hertz: 50, poles: 2, slots: 36, layers: 2, form: 'lap', oneToN: 15, connection: 'delta', circuits: 2, slipPercent: 1.5, efficiency: 0.93, powerFactor: 0.89 },
+    daysAgo: 13, promisedInDays: 4, until: ['PRE'], restDays: 0.2, megohm: { IN: 3 },
+  },
 ];

@@ -1,4 +1,4 @@
-import { chamberBody, loadPartBody, newLoadBody, ovenReadingBody } from '@norther/contracts';
+import { chamberBody, loadPartBody, newLoadBody, ovenReadingBody, vesselBody } from '@norther/contracts';
 import type { INestApplicationContext } from '@nestjs/common';
 import type { Act } from '../database/writes.ts';
 import { nowMs } from '../clock/clock.ts';
@@ -7,6 +7,7 @@ import { Loads } from '../oven/loads.ts';
 import { PartsOut } from '../oven/partsOut.ts';
 import { Stock } from '../stock/stock.ts';
 import { Tanks } from '../tank/tanks.ts';
+import { VesselSetUps } from '../vessel/vesselSetUps.ts';
 import { Steps } from '../process/steps.ts';
 import { Ovens } from '../oven/ovens.ts';
 import { demoNumber } from './demoNumbers.ts';
@@ -25,6 +26,7 @@ const CHAMBERS = [
 /** Parts of the demo that stand in an oven, by the number of their motor. */
 export const IN_BAKE = [5, 23] as const;
 export const IN_BURN = 24;
+export const IN_VESSEL = 27;
 const UNDER_CURED = 25;
 
 /** The dip tank of the invented shop: filled, tested every fortnight, thickening as resin does, topped up once. */
@@ -67,6 +69,59 @@ export async function addDemoTank(app: INestApplicationContext, act: (key: strin
     level: '690',
     gel: '18 min',
   });
+}
+
+/** The store of the vacuum-pressure resin, and the vessel. */
+export async function addDemoVessel(app: INestApplicationContext, act: (key: string, at: number) => Act): Promise<void> {
+  const tanks = app.get(Tanks);
+  const DAY = 24 * HOUR;
+  const { id } = await tanks.add(act('foreman', nowMs() - 70 * DAY), {
+    typed: {
+      name: 'Epoxy store',
+      resin: 'Epoxy for vacuum-pressure',
+      unit: 'mPa·s',
+      reference: '25',
+      most: '1200',
+      coldest: '18',
+      warmest: '30',
+      everyDays: '30',
+    },
+  });
+  const lot = (await app.get(Stock).list()).find((l) => l.lot === 'R-26-17');
+  if (!lot) return;
+  await tanks.fill(act('winder', lastWorking(nowMs() - 50 * DAY)), id, { lots: [{ lotId: lot.id, quantity: 820 }] });
+  for (const [daysAgo, viscosity] of [
+    [49, '705'],
+    [30, '722'],
+    [9, '741'],
+  ] as const)
+    await tanks.test(act('winder', lastWorking(nowMs() - daysAgo * DAY)), id, { viscosity, temperature: '24', clean: 'yes', disc: 'yes' });
+  await app.get(VesselSetUps).add(
+    act('foreman', nowMs() - 60 * DAY),
+    vesselBody.parse({
+      typed: {
+        name: 'Vessel 1',
+        diameter: '1200',
+        depth: '1500',
+        stand: '80',
+        cover: '60',
+        vacuum: '5 mbar',
+        vacuumHold: '30 min',
+        soak: '15 min',
+        pressure: '4 bar',
+        holdLeast: '60 min',
+        holdMost: '240 min',
+        transfer: '0.5 bar',
+        partCold: '40',
+        partWarm: '60',
+        resinCold: '18',
+        resinWarm: '30',
+        monomer: '2 mbar',
+        reliefDue: new Date(nowMs() + 160 * DAY).toISOString().slice(0, 10),
+      },
+      tankId: id,
+    }),
+  );
 }
 
 /** Chambers, and a load of yesterday that left too early and was found out. Its temperatures were read by hand. */

@@ -11,6 +11,6 @@ import { Tanks } from './tanks.ts';
   imports: [AuthModule, ShopModule, StockModule],
   controllers: [TankController],
   providers: [TankRepository, Tanks],
-  exports: [Tanks],
+  exports: [TankRepository, Tanks],
 })
 export class TankModule {}

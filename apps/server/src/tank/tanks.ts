@@ -223,6 +223,19 @@ export class Tanks {
     });
   }
 
+  /** Why nothing may be impregnated from a tank today. */
+  async blocks(reader: Reader, row: TankRow): Promise<string[]> {
+    if (!row.active) return ['It is out of use.'];
+    const { settings } = await this.shop.view(reader);
+    const lot = row.lotId === null ? undefined : await this.stock.one(row.lotId, reader);
+    return tankBlocks(
+      row.setUp,
+      testedOf(await this.rows.tests(reader, row.id), settings.timeZone),
+      lot,
+      await this.shop.today(reader),
+    );
+  }
+
   /** Why a motor may not get this lot: quarantine, shelf life, a tank that was topped up since or is not passed. */
   async whyNotLot(reader: Reader, number: string): Promise<string | undefined> {
     const lot = await this.stock.lots.byNumber(reader, number.trim());
