@@ -21,6 +21,10 @@ const VIEWS = [
   '/stock',
   '/stock?do=substitute&wires=2x0.85',
   '/stock?do=sizes',
+  '/stock?do=order',
+  '/ovens',
+  '/ovens?look=tanks',
+  '/ovens?look=vessels',
   `/jobs/${demo(6)}/material`,
   `/jobs/${demo(6)}/plan?do=change`,
   `/jobs/${demo(6)}/joints`,
@@ -39,6 +43,7 @@ const DARK: readonly string[] = [
   `/jobs/${demo(2)}/data`,
   `/jobs/${demo(2)}/plan`,
   '/stock',
+  '/ovens?look=tanks',
   `/jobs/${demo(6)}/material`,
   `/jobs/${demo(6)}/joints`,
   `/jobs/${demo(3)}/route?stage=Connect`,
@@ -49,6 +54,8 @@ const DARK: readonly string[] = [
 /** What is used at the bench: looked at by axe as wide as a phone too. */
 const BENCH: readonly string[] = [
   '/',
+  '/ovens',
+  '/ovens?look=vessels',
   `/jobs/${demo(1)}`,
   `/jobs/${demo(6)}/joints`,
   `/jobs/${demo(3)}/route?stage=Connect`,

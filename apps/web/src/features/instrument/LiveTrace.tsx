@@ -25,30 +25,39 @@ export function LiveTrace({
   id,
   names,
   limits = [],
+  only,
 }: {
   id: string;
   /** what its channels are called here; with it the figures stand elsewhere */
   names?: ReadonlyMap<string, string>;
   limits?: readonly ChartLimit[];
+  /** the channels that are drawn; left out: all */
+  only?: readonly string[];
 }) {
   const time = useTime();
   const { whole, view, error, again, span, isNear, setLooked, zero } = useTraceWindow(id, axisOf);
   const tail = useTail(id, whole, again);
   const series = useMemo(
     (): ChartSeries[] =>
-      (view?.channels ?? []).map((c, i) => ({
-        key: `${i}`,
-        label: `${names?.get(c.name) ?? c.name}, ${c.unit}`,
-        shape: 'line',
-        look: c.role === 'oven air' ? 'quiet' : (LOOKS[i % LOOKS.length] ?? 'main'),
-        points: [view, isNear ? undefined : tail].flatMap((part) =>
-          (part?.x ?? []).flatMap((x, k) => {
-            const y = part?.values[i]?.[k] ?? null;
-            return y === null ? [] : [{ x: zero + x * 1000, y }];
-          }),
-        ),
-      })),
-    [view, tail, isNear, zero, names],
+      (view?.channels ?? []).flatMap((c, i): ChartSeries[] =>
+        only && !only.includes(c.name)
+          ? []
+          : [
+              {
+                key: `${i}`,
+                label: `${names?.get(c.name) ?? c.name}, ${c.unit}`,
+                shape: 'line',
+                look: c.role === 'oven air' ? 'quiet' : (LOOKS[i % LOOKS.length] ?? 'main'),
+                points: [view, isNear ? undefined : tail].flatMap((part) =>
+                  (part?.x ?? []).flatMap((x, k) => {
+                    const y = part?.values[i]?.[k] ?? null;
+                    return y === null ? [] : [{ x: zero + x * 1000, y }];
+                  }),
+                ),
+              },
+            ],
+      ),
+    [view, tail, isNear, zero, names, only],
   );
   const newest = tail.x.at(-1);
   const grown = useMemo(
@@ -59,6 +68,7 @@ export function LiveTrace({
   if (error) return <ProblemNote error={error} />;
   if (!whole || !view) return <Quiet>Reading …</Quiet>;
   const { channels, values, samples } = whole;
+  const drawn = only ? channels.filter((c) => only.includes(c.name)) : channels;
   const clock = (x: number) => time(new Date(x).toISOString()).slice(-5);
   return (
     <div className="space-y-2">
@@ -83,9 +93,9 @@ export function LiveTrace({
           xKind="time"
           limits={limits}
           sayX={clock}
-          sayY={(v) => `${formatNumber(v, 4)} ${channels[0]?.unit ?? ''}`}
+          sayY={(v) => `${formatNumber(v, 4)} ${drawn[0]?.unit ?? ''}`}
           xLabel="Time"
-          yLabel={quantities(channels)}
+          yLabel={quantities(drawn)}
           span={grown}
           onWindow={setLooked}
         />

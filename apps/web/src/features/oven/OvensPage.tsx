@@ -7,6 +7,7 @@ import { Button } from '../../ui/Button.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
 import { VerdictMark } from '../../ui/Verdict.tsx';
+import { VesselsView } from '../vessel/VesselsView.tsx';
 import { TanksView } from '../tank/TanksView.tsx';
 import { BeginLoad } from './BeginLoad.tsx';
 import { ChamberBox, commonScale } from './ChamberBox.tsx';
@@ -20,12 +21,13 @@ const LOOK_MS = 5000;
 const LOOKS = [
   ['ovens', 'Ovens'],
   ['tanks', 'Resin tanks'],
+  ['vessels', 'Vacuum and pressure'],
 ] as const;
 
 /** Ovens and resin tanks. */
 export function OvensPage() {
   const [params, setParams] = useSearchParams();
-  const look = params.get('look') === 'tanks' ? 'tanks' : 'ovens';
+  const look = LOOKS.find(([l]) => l === params.get('look'))?.[0] ?? 'ovens';
   return (
     <div className="space-y-4">
       <div className="flex flex-wrap items-center gap-4">
@@ -37,7 +39,7 @@ export function OvensPage() {
           onChange={(l) => setParams(l === 'ovens' ? {} : { look: l })}
         />
       </div>
-      {look === 'tanks' ? <TanksView /> : <Ovens />}
+      {look === 'tanks' ? <TanksView /> : look === 'vessels' ? <VesselsView /> : <Ovens />}
     </div>
   );
 }

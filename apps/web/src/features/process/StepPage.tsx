@@ -11,6 +11,7 @@ import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 import { OvenNote } from '../oven/OvenNote.tsx';
 import { TankNote } from '../tank/TankNote.tsx';
+import { CycleNote } from '../vessel/CycleNote.tsx';
 import { AidPanels } from './AidPanels.tsx';
 import { AtIt } from './AtIt.tsx';
 import { withWaiting } from './ahead.ts';
@@ -106,6 +107,11 @@ function Step({ job, step }: { job: JobDetail; step: StepViewRow }) {
       {attempt ? <AtIt attempt={attempt} acts={acts} mine={mine} mayWork={mayWork} /> : null}
       {running && mayWork && job.quantity > 1 ? <PiecesDone job={job} step={step} /> : null}
       <OvenNote
+        job={job.number}
+        code={op.code}
+        onFill={running && mayWork ? (typed) => setFill((f) => ({ typed, n: (f?.n ?? 0) + 1 })) : undefined}
+      />
+      <CycleNote
         job={job.number}
         code={op.code}
         onFill={running && mayWork ? (typed) => setFill((f) => ({ typed, n: (f?.n ?? 0) + 1 })) : undefined}
