@@ -79,7 +79,7 @@ test('a load from loading to verdict at a high clock: held part refused, wrong s
 
     // the plug was the other one
     await page.getByText('Sensors: which sits where').click();
-    await page.getByLabel('probe 2').selectOption({ label: `on ${demo(26)}, Ventilator of the crusher house` });
+    await page.getByLabel('probe 2').selectOption({ label: `on ${demo(26)}, Ventilator of the dust hall` });
     await page.getByLabel('probe 1').selectOption('not used');
     await page.getByRole('button', { name: 'Assign' }).click();
     await expect(page.getByText(/say why the sensors are assigned otherwise/)).toBeVisible();

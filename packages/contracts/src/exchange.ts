@@ -2,6 +2,7 @@ import {
   IMPREGNATIONS,
   JOINT_ORDERS,
   nameplateSchema,
+  inOrder,
   OPERATIONS,
   resinSchema,
   ROUTE_IDS,
@@ -93,6 +94,18 @@ export const jobFileSchema = z.object({
     customer: line.min(1).max(200),
     route: z.enum(ROUTE_IDS),
     impregnation: z.enum(IMPREGNATIONS),
+    /** its own route, where it was edited */
+    ownRoute: z
+      .record(z.string().max(5), z.array(z.string().max(5)).max(40))
+      .refine((graph) => {
+        try {
+          return inOrder(graph).every((code) => OPERATIONS.has(code) && Object.hasOwn(graph, code));
+        } catch {
+          return false;
+        }
+      }, 'This route is none: an operation is not known, or it runs in a circle.')
+      .nullable()
+      .default(null),
     priority: z.enum(['ordinary', 'urgent']),
     promised: z.iso.date('Write the date as 2026-11-30.').nullable(),
     takenInAt: at,
@@ -263,6 +276,9 @@ export const jobFileSchema = z.object({
     z.object({
       part: z.enum(PART_KINDS).optional(),
       fileName: line,
+      /** how its temperatures came, and when its first minute was */
+      source: z.enum(['file', 'instrument', 'by hand']).default('file'),
+      startAt: at.nullable().default(null),
       resin: like(resinSchema, 'This is no resin'),
       limits: limits.default({}),
       calculation: z.string().optional(),

@@ -339,3 +339,22 @@ export interface ProblemDetail {
   current?: unknown;
   sent?: unknown;
 }
+
+const opCode = z.string().regex(/^[A-Z0-9]{2,5}$/, 'Name the operation by its code.');
+const why = z.string().trim().min(3, 'Say why.').max(500);
+/** A foreman's change of one job's route. */
+export const routeEditBody = z.strictObject({
+  edit: z.discriminatedUnion('do', [
+    z.strictObject({
+      do: z.literal('add'),
+      code: opCode,
+      after: z.array(opCode).min(1, 'Say after which operation it comes.').max(20),
+      before: z.array(opCode).max(20).default([]),
+    }),
+    z.strictObject({ do: z.literal('take out'), code: opCode }),
+    z.strictObject({ do: z.literal('wait'), code: opCode, after: z.array(opCode).min(1).max(20) }),
+  ]),
+  reason: why,
+});
+/** An overhaul whose tests failed becomes a rewind. */
+export const convertBody = z.strictObject({ reason: why });

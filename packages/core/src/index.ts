@@ -59,6 +59,7 @@ export * from './process/operation.ts';
 export * from './process/operations.ts';
 export * from './process/routes.ts';
 export * from './process/engine.ts';
+export * from './process/routeEdit.ts';
 export * from './process/pieces.ts';
 export * from './process/judgeRecord.ts';
 export * from './process/aids.ts';

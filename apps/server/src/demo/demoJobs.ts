@@ -181,7 +181,7 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     daysAgo: 12, promisedInDays: 2, until: ['DRN'], restDays: 4,
   },
   {
-    what: 'Ventilator of the crusher house', customer: QUARRY, serial: 'CV-8', frame: '132M', mass: '47', complaint: 'Two fuses blown, one phase open.', condition: 'Dust packed between the end turns.', came: 'stator only',
+    what: 'Ventilator of the dust hall', customer: QUARRY, serial: 'CV-8', frame: '132M', mass: '47', complaint: 'Two fuses blown, one phase open.', condition: 'Dust packed between the end turns.', came: 'stator only',
     motor: { outputKW: 6.3, volts: 400, hertz: 50, poles: 4, slots: 36, layers: 1, form: 'concentric', oneToN: 12, connection: 'delta', circuits: 1, slipPercent: 3.8, efficiency: 0.87, powerFactor: 0.83 },
     daysAgo: 7, promisedInDays: 3, until: ['DRN'], restDays: 0.3,
   },

@@ -129,6 +129,7 @@ export class Exchange {
         intake: file.job.intake,
         route: file.job.route,
         impregnation: file.job.impregnation,
+        ownRoute: file.job.ownRoute,
         priority: file.job.priority,
         promised: file.job.promised,
         takenInAt: new Date(file.job.takenInAt),
@@ -264,7 +265,7 @@ export class Exchange {
         );
         stored.add(t.id);
       }
-      for (const { person, at, timesMin, channels, ...c } of file.cures)
+      for (const { person, at, timesMin, channels, source, startAt, ...c } of file.cures)
         await this.runs.addCure(tx, {
           ...c,
           jobId,
@@ -277,8 +278,9 @@ export class Exchange {
               what: 'oven',
               channels: channels.map(({ name, role }) => ({ name, unit: '°C', role })),
               xUnit: 'min',
-              source: 'file',
+              source,
               sourceName: c.fileName,
+              startAt: startAt === null ? null : new Date(startAt),
               at: new Date(at),
               endedAt: new Date(at),
             },

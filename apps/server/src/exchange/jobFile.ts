@@ -34,6 +34,7 @@ export function jobFileOf(x: {
       customer: x.customer,
       route: row.route,
       impregnation: row.impregnation,
+      ownRoute: row.ownRoute,
       priority: row.priority,
       promised: row.promised,
       takenInAt: row.takenInAt.toISOString(),
@@ -64,6 +65,8 @@ export function jobFileOf(x: {
     })),
     cures: cures.map(({ cure: c, trace: t }) => ({
       ...c,
+      source: t.source,
+      startAt: t.startAt?.toISOString() ?? null,
       timesMin: Array.from(logs.get(t.id)?.x ?? [], (x) => (t.xUnit === 's' ? x / 60 : x)),
       channels: withRoles(t.channels, c.result).map(({ name, role }, i) => ({
         name,

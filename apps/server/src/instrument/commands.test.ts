@@ -152,8 +152,7 @@ describe('what is refused', () => {
   });
   it('by role, by key, and for an instrument that only sends', async () => {
     expect((await tell({ command: 'stop' }, await server.as('ines'))).status).toBe(403);
-    const tank = (await admin('POST', 'instruments', { name: 'Tank', kind: 'resin tank', mayWrite: ['resin tank'] }))
-      .body;
+    const tank = (await admin('POST', 'instruments', { name: 'Meter', kind: 'power meter', mayWrite: ['power'] })).body;
     const only = await tester('POST', `instruments/${tank.id}/commands`, { command: 'stop' });
     expect([only.status, only.body.detail]).toEqual([422, expect.stringMatching(/only sends/)]);
     const { body } = await tell({ command: 'stop' });

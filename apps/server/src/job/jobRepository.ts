@@ -30,7 +30,7 @@ export type BalanceRow = typeof balanceRun.$inferSelect;
 /** One visit as the floor's statement gives it. */
 export interface FloorRow extends Pick<
   JobRow,
-  'number' | 'what' | 'came' | 'route' | 'impregnation' | 'priority' | 'takenInAt' | 'closedAt' | 'nameplate'
+  'number' | 'what' | 'came' | 'route' | 'impregnation' | 'ownRoute' | 'priority' | 'takenInAt' | 'closedAt' | 'nameplate'
 > {
   promised: string | null;
   customerName: string;
@@ -41,7 +41,7 @@ export interface FloorRow extends Pick<
 /** Closed visits the floor lists; the search finds the others. */
 export const MOST_CLOSED = 400;
 
-const FLOOR = `select j.number, j.what, j.came, j.route, j.impregnation, j.priority, j.nameplate,
+const FLOOR = `select j.number, j.what, j.came, j.route, j.impregnation, j.own_route as "ownRoute", j.priority, j.nameplate,
     j.promised::text as promised, j.taken_in_at as "takenInAt", j.closed_at as "closedAt", c.name as "customerName",
     coalesce((select json_agg(json_build_array(s.code, s.state, s.changed_at, exists(
        select 1 from step_attempt a where a.job_id = s.job_id and a.code = s.code and a.override is not null)))
@@ -102,6 +102,18 @@ export class JobRepository {
 
   async steps(row: Pick<JobRow, 'id'>, reader: Reader): Promise<StepRow[]> {
     return reader.select().from(routeStep).where(eq(routeStep.jobId, row.id));
+  }
+
+  /** The route of a job from now on: its own, or that of another kind. */
+  async setRoute(
+    tx: Transaction,
+    row: Pick<JobRow, 'id' | 'version'>,
+    set: Partial<Pick<JobRow, 'route' | 'ownRoute'>>,
+  ): Promise<void> {
+    await tx
+      .update(job)
+      .set({ ...set, version: row.version + 1 })
+      .where(eq(job.id, row.id));
   }
 
   /** Attempts at some operations, in order. */

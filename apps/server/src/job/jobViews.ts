@@ -26,11 +26,11 @@ export function refuseClosed(row: JobRow): void {
   if (row.closedAt) throw new Problem(409, 'Closed', `Job ${row.number} left the house; it is kept as it is.`);
 }
 
-type RouteOfRow = Pick<JobRow, 'route' | 'came' | 'impregnation'>;
+type RouteOfRow = Pick<JobRow, 'route' | 'came' | 'impregnation'> & { ownRoute?: JobRow['ownRoute'] };
 
-/** The published route of what came in, impregnated so. */
+/** The route of a job: its own where a foreman edited it, else the published one of what came in, impregnated so. */
 export function templateOf(row: RouteOfRow): RouteGraph {
-  return routeFor(row.route, row.came, row.impregnation);
+  return row.ownRoute ?? routeFor(row.route, row.came, row.impregnation);
 }
 
 /** The route of one job: its template with the operations the job was given when it was taken in. */

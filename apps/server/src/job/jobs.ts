@@ -155,6 +155,8 @@ export class Jobs {
       const pieces = await this.units.howMany(row, tx);
       if (changed.quantity < pieces)
         throw badField('intake.quantity', `${pieces} pieces of ${number} are numbered; it cannot be of fewer.`);
+      // an edited route was that of its kind: of another kind there is none yet
+      if (routeChanged) changed.ownRoute = null;
       await this.jobs.change(tx, changed);
       await this.keepParts(tx, changed);
       // a changed route keeps every operation that both have

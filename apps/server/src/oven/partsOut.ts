@@ -2,6 +2,8 @@ import type { PartOutAnswer } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import type { Act, WriteUnit } from '../database/writes.ts';
 import { Cures } from '../evaluate/cures.ts';
+import { partThatCame } from '../job/partThatCame.ts';
+import { ReadJob } from '../job/readJob.ts';
 import { badField, Problem } from '../problem/problem.ts';
 import { addTrace } from '../trace/traceStatements.ts';
 import { OpenLoads } from './openLoads.ts';
@@ -16,12 +18,15 @@ export class PartsOut {
   readonly ovens: Ovens;
   readonly cures: Cures;
   readonly judging: PartJudging;
+  readonly read: ReadJob;
   constructor(
     @Inject(OpenLoads) open: OpenLoads,
     @Inject(Ovens) ovens: Ovens,
     @Inject(Cures) cures: Cures,
     @Inject(PartJudging) judging: PartJudging,
+    @Inject(ReadJob) read: ReadJob,
   ) {
+    this.read = read;
     this.open = open;
     this.ovens = ovens;
     this.cures = cures;
@@ -43,12 +48,13 @@ export class PartsOut {
       const still = this.open.inside(all, partId);
       if (all.probes.length !== before.probes.length || all.probes.some((p, i) => p.id !== before.probes[i]?.id))
         throw new Problem(409, 'Changed meanwhile', 'The sensors were assigned otherwise meanwhile; look at it again.');
+      const row = await this.read.row(still.job, unit.tx);
       const traceId = judged.trace
         ? await addTrace(
             unit.tx,
             {
               jobId: still.jobId,
-              part: null,
+              part: await partThatCame(this.read.jobs, unit.tx, row, undefined, 'stator'),
               what: 'oven',
               channels: judged.trace.channels,
               xUnit: 'min',

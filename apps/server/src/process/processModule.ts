@@ -6,6 +6,8 @@ import { MeasurementModule } from '../measurement/measurementModule.ts';
 import { ShopModule } from '../shop/shopModule.ts';
 import { TankModule } from '../tank/tankModule.ts';
 import { WindingModule } from '../winding/windingModule.ts';
+import { RouteChanges } from './routeChanges.ts';
+import { RouteController } from './routeController.ts';
 import { StepController } from './stepController.ts';
 import { Spells } from './spells.ts';
 import { StepJudging } from './stepJudging.ts';
@@ -15,8 +17,8 @@ import { Steps } from './steps.ts';
 /** Steps of the route. */
 @Module({
   imports: [AuthModule, EvaluateModule, JobModule, MeasurementModule, ShopModule, TankModule, WindingModule],
-  controllers: [StepController],
-  providers: [StepJudging, StepRepository, Spells, Steps],
+  controllers: [RouteController, StepController],
+  providers: [RouteChanges, StepJudging, StepRepository, Spells, Steps],
   exports: [StepRepository, Steps],
 })
 export class ProcessModule {}

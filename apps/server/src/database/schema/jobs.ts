@@ -56,6 +56,8 @@ export const job = pgTable(
     intake: jsonb('intake').$type<Intake>().notNull(),
     route: text('route').$type<RouteId>().notNull(),
     impregnation: text('impregnation').$type<Impregnation>().notNull(),
+    /** its own route, where a foreman edited it; else that of its kind */
+    ownRoute: jsonb('own_route').$type<Record<string, string[]>>(),
     priority: text('priority').$type<Priority>().notNull(),
     promised: date('promised'),
     /** what it is compared with (core's familyOf), as the nameplate of this visit says */

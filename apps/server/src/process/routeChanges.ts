@@ -1,0 +1,116 @@
+import { editedRoute, operation, OPERATIONS, routeEditRefusal, routeFor, type RouteEdit } from '@norther/core';
+import { Inject, Injectable } from '@nestjs/common';
+import { type Act, Writes } from '../database/writes.ts';
+import { JobRepository } from '../job/jobRepository.ts';
+import { graphOf, refuseClosed, statesOf } from '../job/jobViews.ts';
+import { ReadJob } from '../job/readJob.ts';
+import { badField, Problem } from '../problem/problem.ts';
+import { StepRepository } from './stepRepository.ts';
+
+const OVERHAUL = 'overhaul';
+const REWIND = 'ac_random_rewind';
+/** The test that decides between the two, and the step at which the new scope is agreed. */
+const DECIDES = 'OTT';
+const AGREES = 'QTE';
+
+/** Changes of one job's route: an edit that breaks no hold, an overhaul that becomes a rewind. */
+@Injectable()
+export class RouteChanges {
+  readonly writes: Writes;
+  readonly read: ReadJob;
+  readonly jobs: JobRepository;
+  readonly steps: StepRepository;
+  constructor(
+    @Inject(Writes) writes: Writes,
+    @Inject(ReadJob) read: ReadJob,
+    @Inject(JobRepository) jobs: JobRepository,
+    @Inject(StepRepository) steps: StepRepository,
+  ) {
+    this.writes = writes;
+    this.read = read;
+    this.jobs = jobs;
+    this.steps = steps;
+  }
+
+  async edit(act: Act, number: string, edit: RouteEdit, reason: string): Promise<null> {
+    return this.writes.run(act, async ({ tx, audit, tell }) => {
+      const row = await this.read.row(number, tx, 'lock');
+      refuseClosed(row);
+      const steps = await this.read.steps(row, tx);
+      const graph = graphOf(row, steps);
+      const refusal = routeEditRefusal(graph, edit, {
+        states: statesOf(steps),
+        came: row.came,
+        impregnation: row.impregnation,
+      });
+      if (refusal) throw badField('edit', refusal);
+      const next = Object.fromEntries(Object.entries(editedRoute(graph, edit)).map(([c, before]) => [c, [...before]]));
+      await this.jobs.setRoute(tx, row, { ownRoute: next });
+      if (edit.do === 'add' && !steps.some((s) => s.code === edit.code)) await this.jobs.addSteps(tx, row, [edit.code]);
+      await audit({
+        action: 'route.edit',
+        jobId: row.id,
+        summary: `Route of ${number}: ${sayEdit(edit)}. ${reason}`,
+        before: graph,
+        after: next,
+      });
+      await tell(`job:${number}`);
+      return null;
+    });
+  }
+
+  /** The tests after drying failed: the job goes on as a rewind. What passed stays; the scope is agreed anew. */
+  async toRewind(act: Act, number: string, reason: string): Promise<null> {
+    return this.writes.run(act, async ({ tx, audit, tell }) => {
+      const row = await this.read.row(number, tx, 'lock');
+      refuseClosed(row);
+      if (row.route !== OVERHAUL)
+        throw new Problem(409, 'No overhaul', `${number} is no overhaul; its route stays as it is.`);
+      const steps = await this.read.steps(row, tx);
+      const states = statesOf(steps);
+      if (states[DECIDES] !== 'failed')
+        throw new Problem(
+          409,
+          'Not failed',
+          `${operation(DECIDES).title} has not failed; an overhaul becomes a rewind when it does.`,
+        );
+      const graph = routeFor(REWIND, row.came, row.impregnation);
+      await this.jobs.setRoute(tx, row, { route: REWIND, ownRoute: null });
+      const had = new Set(steps.map((s) => s.code));
+      await this.jobs.addSteps(
+        tx,
+        row,
+        Object.keys(graph).filter((code) => !had.has(code)),
+      );
+      await this.steps.addNote(tx, row, AGREES, {
+        by: act.actor.name,
+        role: act.actor.role,
+        at: act.at.toISOString(),
+        meaning: 'reopened',
+        reason: `Becomes a rewind: ${reason}`,
+      });
+      await this.steps.setState(tx, row, AGREES, 'open', act.at);
+      await audit({
+        action: 'route.convert',
+        jobId: row.id,
+        summary: `${number} becomes a rewind: ${reason}`,
+        before: { route: row.route },
+        after: { route: REWIND },
+      });
+      await tell(`job:${number}`);
+      return null;
+    });
+  }
+}
+
+const title = (code: string): string => (OPERATIONS.has(code) ? operation(code).title : code);
+function sayEdit(edit: RouteEdit): string {
+  switch (edit.do) {
+    case 'add':
+      return `${title(edit.code)} comes in after ${edit.after.map(title).join(', ')}${edit.before.length > 0 ? `, before ${edit.before.map(title).join(', ')}` : ''}`;
+    case 'take out':
+      return `${title(edit.code)} goes out`;
+    case 'wait':
+      return `${title(edit.code)} waits for ${edit.after.map(title).join(', ')}`;
+  }
+}
