@@ -1,4 +1,4 @@
-import type { finishStepBody, markPiecesBody, PiecesDone, startStepBody } from '@norther/contracts';
+import type { finishStepBody, markPiecesBody, PiecesDone, routeEditBody, startStepBody } from '@norther/contracts';
 import type { Verdict } from '@norther/core';
 import type { z } from 'zod';
 import { api, ofJob } from './base.ts';
@@ -24,6 +24,14 @@ export const processApi = api.injectEndpoints({
       query: ({ number, code, ...body }) => ({ url: `jobs/${number}/steps/${code}/pieces`, method: 'POST', body }),
       invalidatesTags: (_r, e, { number }) => (e ? [] : ofJob(number)),
     }),
+    editRoute: b.mutation<object, { number: string } & z.input<typeof routeEditBody>>({
+      query: ({ number, ...body }) => ({ url: `jobs/${number}/route/edits`, method: 'POST', body }),
+      invalidatesTags: (_r, e, { number }) => (e ? [] : ofJob(number)),
+    }),
+    toRewind: b.mutation<object, { number: string; reason: string }>({
+      query: ({ number, reason }) => ({ url: `jobs/${number}/route/rewind`, method: 'POST', body: { reason } }),
+      invalidatesTags: (_r, e, { number }) => (e ? [] : ofJob(number)),
+    }),
     mendStep: b.mutation<object, { number: string; code: string; what: 'reopen' | 'waive' | 'sign'; reason: string }>({
       query: ({ number, code, what, reason }) => ({
         url: `jobs/${number}/steps/${code}/${what}`,
@@ -35,4 +43,11 @@ export const processApi = api.injectEndpoints({
   }),
 });
 
-export const { useStartStepMutation, useFinishStepMutation, useMarkPiecesMutation, useMendStepMutation } = processApi;
+export const {
+  useEditRouteMutation,
+  useToRewindMutation,
+  useStartStepMutation,
+  useFinishStepMutation,
+  useMarkPiecesMutation,
+  useMendStepMutation,
+} = processApi;

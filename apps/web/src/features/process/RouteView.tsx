@@ -13,6 +13,7 @@ import { Attempts } from './Attempts.tsx';
 import { Decider } from './Decider.tsx';
 import { PiecesDone } from './PiecesDone.tsx';
 import { Rails, RailsLegend } from './Rails.tsx';
+import { RouteEdits } from './RouteEdits.tsx';
 import { stationsOf } from './stations.ts';
 import { inWords, STATE_WORDS } from './words.ts';
 
@@ -51,6 +52,7 @@ export function RouteView({ job }: { job: JobDetail }) {
           <StepCard key={`${s.code}:${s.state}:${s.attempts.length}`} job={job} step={s} />
         ))}
       </ol>
+      <RouteEdits job={job} />
     </>
   );
 }
