@@ -30,7 +30,16 @@ export type BalanceRow = typeof balanceRun.$inferSelect;
 /** One visit as the floor's statement gives it. */
 export interface FloorRow extends Pick<
   JobRow,
-  'number' | 'what' | 'came' | 'route' | 'impregnation' | 'ownRoute' | 'priority' | 'takenInAt' | 'closedAt' | 'nameplate'
+  | 'number'
+  | 'what'
+  | 'came'
+  | 'route'
+  | 'impregnation'
+  | 'ownRoute'
+  | 'priority'
+  | 'takenInAt'
+  | 'closedAt'
+  | 'nameplate'
 > {
   promised: string | null;
   customerName: string;

@@ -13,8 +13,9 @@ import {
   type OvensView,
   type PartOutAnswer,
 } from '@norther/contracts';
-import { Controller, Get, HttpCode, Inject, Param, Post, Put } from '@nestjs/common';
+import { Controller, Get, HttpCode, Inject, Param, Post, Put, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
+import type { FastifyReply } from 'fastify';
 import type { z } from 'zod';
 import { Acting, Needs } from '../auth/guard.ts';
 import type { Act } from '../database/writes.ts';
@@ -23,6 +24,7 @@ import { notFound } from '../problem/problem.ts';
 import { LoadNotes } from './loadNotes.ts';
 import { Loads } from './loads.ts';
 import { Ovens } from './ovens.ts';
+import { WorkThread } from '../thread/workThread.ts';
 import { PartsOut } from './partsOut.ts';
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
@@ -39,12 +41,15 @@ export class OvenController {
   readonly loads: Loads;
   readonly notes: LoadNotes;
   readonly out: PartsOut;
+  readonly thread: WorkThread;
   constructor(
     @Inject(Ovens) ovens: Ovens,
     @Inject(Loads) loads: Loads,
     @Inject(LoadNotes) notes: LoadNotes,
     @Inject(PartsOut) out: PartsOut,
+    @Inject(WorkThread) thread: WorkThread,
   ) {
+    this.thread = thread;
     this.ovens = ovens;
     this.loads = loads;
     this.notes = notes;
@@ -94,6 +99,18 @@ export class OvenController {
   @Get('ovens/loads/:id')
   load(@Param('id') id: string): Promise<LoadView> {
     return this.ovens.load(known(id, LOAD));
+  }
+
+  /** The sheet that hangs on the door: what is in it, and what is masked on each motor. */
+  @Get('ovens/loads/:id/sheet.pdf')
+  async sheet(@Param('id') id: string, @Res() reply: FastifyReply): Promise<void> {
+    const load = await this.ovens.load(known(id, LOAD));
+    const settings = await this.ovens.shop.settings();
+    const motors = load.use === 'burn-off' ? [] : await this.ovens.motorsOf(load);
+    await reply
+      .header('Content-Type', 'application/pdf')
+      .header('Content-Disposition', `inline; filename="load-${load.number}.pdf"`)
+      .send(await this.thread.do('loadSheet', { load, motors, settings }));
   }
 
   /** What may still go in, and what stands against the rest. */

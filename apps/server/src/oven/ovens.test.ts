@@ -192,6 +192,8 @@ describe('a load that bakes', () => {
     }
     expect(before[0]).toBeGreaterThan(before[1] ?? 0);
     const half = await loadOf(id);
+    const sheet = await as(viewer)('GET', `ovens/loads/${id}/sheet.pdf`);
+    expect([sheet.status, sheet.headers.get('content-type')]).toEqual([200, 'application/pdf']);
     expect(half.parts[1]?.now).toMatchObject({ slowest: null, verdict: 'under_cured' });
     expect(half.parts[1]?.now?.forecastMin).toBeGreaterThan(0);
     expect(half.alarms).toEqual([]);

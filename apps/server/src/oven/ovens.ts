@@ -3,6 +3,7 @@ import {
   CHAMBER_FIELDS,
   operation,
   OVEN_STEPS,
+  partOnRail,
   readForm,
   startRefusal,
   whyNotIn,
@@ -28,6 +29,7 @@ import type { JobRow } from '../job/jobRepository.ts';
 import { graphOf, readableWhy, statesOf } from '../job/jobViews.ts';
 import { ReadJob } from '../job/readJob.ts';
 import { badField, badForm, conflict, notFound, Problem } from '../problem/problem.ts';
+import type { LoadMotor } from '../report/loadSheet.ts';
 import { Shop } from '../shop/shop.ts';
 import { figuresNow } from './figures.ts';
 import { loadAlarms, LoadFollowing, partNow } from './loadFollowing.ts';
@@ -171,6 +173,19 @@ export class Ovens {
 
   private async oneLoad(reader: Reader, id: string): Promise<LoadView> {
     return this.loadView(reader, await this.all(reader, id));
+  }
+
+  /** What goes with each motor of a load: the part that is in it, and what is fitted to it. */
+  async motorsOf(load: LoadView): Promise<LoadMotor[]> {
+    return this.rows.database.reading(async (reader) => {
+      const out: LoadMotor[] = [];
+      for (const { job } of load.parts) {
+        const row = await this.read.row(job, reader);
+        const parts = await this.read.jobs.parts(row, reader);
+        out.push({ job, part: partOnRail(parts, 'stator') ?? parts[0] ?? 'stator', fitted: row.intake.fitted });
+      }
+      return out;
+    });
   }
 
   /** What may go into a load now: every motor whose next work stands in such an oven, with what stands against it. */

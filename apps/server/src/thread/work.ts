@@ -3,6 +3,7 @@ import {
   cureInput,
   type ChannelRole,
   type JobDetail,
+  type LoadView,
   type MaterialLists,
   type ShopSettings,
 } from '@norther/contracts';
@@ -23,6 +24,7 @@ import {
   type Verdict,
   type WindingPart,
 } from '@norther/core';
+import { loadSheet, type LoadMotor } from '../report/loadSheet.ts';
 import { cuttingList, pickingList } from '../report/materialLists.ts';
 import { makePdf } from '../report/paper.ts';
 import { customerReport, dataSheet, label } from '../report/papers.ts';
@@ -101,6 +103,8 @@ export const WORK = {
     makePdf(cuttingList(job, part, lists, settings)),
   picking: ({ job, settings, part, lists }: PaperOrder & { part: WindingPart; lists: MaterialLists }) =>
     makePdf(pickingList(job, part, lists, settings)),
+  loadSheet: ({ load, motors, settings }: { load: LoadView; motors: LoadMotor[]; settings: ShopSettings }) =>
+    makePdf(loadSheet(load, motors, settings)),
   ovenLog,
   ovenTrace,
   calculation: ({ id, input }: { id: string; input: unknown }) => {

@@ -47,6 +47,14 @@ export function LoadPanel({ load, chamber }: { load: LoadView; chamber: ChamberV
               : 'burn-off'}
           ; air set to {degrees(load.setPointC)}; {formatNumber(load.massKg, 4)} of {formatNumber(chamber.mostKg)} kg
         </p>
+        <a
+          className="text-accent underline"
+          href={`/api/ovens/loads/${load.id}/sheet.pdf`}
+          target="_blank"
+          rel="noreferrer"
+        >
+          Sheet for the door
+        </a>
         {load.state === 'running' ? <AlarmSound on={load.alarms.length > 0} /> : null}
       </div>
       <Alarms alarms={load.alarms} />

@@ -1,4 +1,13 @@
-import { CAUTIONS, GUIDANCE, OPERATIONS, operation, type Verdict } from '@norther/core';
+import {
+  CAUTIONS,
+  GUIDANCE,
+  OPERATIONS,
+  operation,
+  type Verdict,
+  FIRST_PART,
+  maskList,
+  partOnRail,
+} from '@norther/core';
 import type { JobDetail, StepViewRow } from '@norther/contracts';
 import { useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
@@ -106,6 +115,7 @@ function Step({ job, step }: { job: JobDetail; step: StepViewRow }) {
       <Needed job={job} code={op.code} />
       {attempt ? <AtIt attempt={attempt} acts={acts} mine={mine} mayWork={mayWork} /> : null}
       {running && mayWork && job.quantity > 1 ? <PiecesDone job={job} step={step} /> : null}
+      {op.code === 'PRE' ? <MaskList job={job} /> : null}
       <OvenNote
         job={job.number}
         code={op.code}
@@ -164,6 +174,24 @@ function Step({ job, step }: { job: JobDetail; step: StepViewRow }) {
         </Bottom>
       ) : null}
     </article>
+  );
+}
+
+/** What is masked, greased and plugged on this motor before resin. */
+function MaskList({ job }: { job: JobDetail }) {
+  const kinds = job.parts.map((p) => p.kind);
+  const lines = maskList(partOnRail(kinds, 'stator') ?? kinds[0] ?? FIRST_PART, job.intake.fitted);
+  return (
+    <section aria-label="Mask and grease" className="mt-3 border border-line bg-sheet px-3 py-2">
+      <h2 className="font-semibold">Mask and grease on this motor</h2>
+      <ul className="grid grid-cols-1 sm:grid-cols-2 gap-x-4">
+        {lines.map((m) => (
+          <li key={m.what}>
+            <span className="text-soft">{m.how}</span> {m.what}
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 
