@@ -27,6 +27,7 @@ import { processBurnOff } from './process/burnOff.ts';
 import { processCapacitance } from './process/capacitance.ts';
 import { processCoreLoss, processCoreSetUp } from './process/coreTest.ts';
 import { processCure } from './process/cure.ts';
+import { processDryOut } from './process/dryOut.ts';
 import { processDip } from './process/dip.ts';
 import { processInterlocks } from './process/interlocks.ts';
 import { processResinToHold } from './process/resinToHold.ts';
@@ -100,6 +101,7 @@ export const CATALOGUE: readonly Calculation[] = [
   processCoreSetUp,
   processCoreLoss,
   processDip,
+  processDryOut,
   processTrickle,
   processBondedWire,
   processShelfTrend,

@@ -28,6 +28,8 @@ export const PROCESS_LIMITS = [
     source: CP,
     group: 'cure',
   },
+  { id: 'route.dipFromC', title: 'Part into the dip, from', unit: '°C', published: 40, source: CP, group: 'route' },
+  { id: 'route.dipToC', title: 'Part into the dip, up to', unit: '°C', published: 60, source: CP, group: 'route' },
   {
     id: 'stock.leadDays',
     title: 'Material comes after ordering in',

@@ -57,6 +57,7 @@ const TYPED: Record<string, Typed> = {
     endDiameter: '105',
     endWire: '60',
   },
+  'dry-out': { minutes: '0, 60, 90, 120', megohm: '48, 50, 51, 52', part: '105, 105, 105, 105' },
   'bonded-wire': { cold: '0.5', at: '22', now: '0.79', wire: '0.8', amps: '60', volts: '36' },
 };
 

@@ -1,9 +1,10 @@
-import { runCalculation } from '../calculation.ts';
+import { refuse, runCalculation } from '../calculation.ts';
 import { formatNumber } from '../quantity/format.ts';
 import type { StepAid } from './aid.ts';
 import { given, millimetres, numberOf } from './aidFields.ts';
 import { processBondedWire } from './bondedWire.ts';
 import { processCapacitance } from './capacitance.ts';
+import { processDryOut } from './dryOut.ts';
 import { processDip } from './dip.ts';
 import { celsius, choice, count, kilogram, millimetre, need, quantity } from './fieldKinds.ts';
 import { processResinToHold } from './resinToHold.ts';
@@ -16,6 +17,62 @@ const seconds = (name: string, label: string, o: { required?: true; hint?: strin
 
 /** Aids at the dip tank, the vessel, the trickle stand and the bonding stand. */
 export const BATH_AIDS: readonly StepAid[] = [
+  {
+    id: 'dry-out',
+    title: 'Is it dry?',
+    at: ['PRE', 'ODR'],
+    fields: [
+      {
+        name: 'minutes',
+        label: 'Minutes, reading by reading',
+        read: { kind: 'counts' },
+        hint: '0, 60, 90, 120',
+        required: true,
+      },
+      {
+        name: 'megohm',
+        label: 'Insulation resistance of each',
+        read: { kind: 'quantities', dimension: 'resistance', unit: 'MΩ' },
+        required: true,
+      },
+      {
+        name: 'part',
+        label: 'Part temperature of each',
+        read: { kind: 'quantities', dimension: 'temperature', unit: '°C' },
+        required: true,
+      },
+    ],
+    start: () => ({}),
+    result: (values, { limits }) => {
+      const list = (name: string): number[] => (Array.isArray(values[name]) ? (values[name] as number[]) : []);
+      const [minutes, ohms, part] = [list('minutes'), list('megohm'), list('part')];
+      if (minutes.length === 0 || ohms.length === 0 || part.length === 0) return undefined;
+      for (const [field, of] of [
+        ['megohm', ohms],
+        ['part', part],
+      ] as const)
+        if (of.length !== minutes.length)
+          refuse(field, `There are ${minutes.length} times, but ${of.length} readings here: one for each.`);
+      const { values: is, working } = runCalculation(processDryOut, {
+        readings: minutes.map((min, i) => ({ min, megohm: (ohms[i] ?? 0) / 1e6, partC: part[i] ?? 0 })),
+        limits,
+      });
+      return {
+        lines: [
+          ['Stood for', `${formatNumber(is.steadyMin)} min`],
+          ['Changes by', is.changePercent === undefined ? '' : `${formatNumber(is.changePercent, 2)} %`],
+        ],
+        verdict: is.verdict,
+        reason: is.reason,
+        fills: {
+          part: `${formatNumber(part.at(-1) ?? 0, 4)} °C`,
+          hours: `${formatNumber(is.steadyMin / 60, 3)} h`,
+          ...(is.verdict === 'cannot judge' ? {} : { steady: is.verdict === 'pass' ? 'yes' : 'no' }),
+        },
+        working,
+      };
+    },
+  },
   {
     id: 'viscosity',
     title: 'Is the resin as it should be?',

@@ -53,7 +53,12 @@ export const RESIN_OPERATIONS = [
       quantity('viscosity', 'Flow cup', 'number', ''),
       yes('bubbles', 'Bubbling stopped', need),
     ],
-    accept: [ok('bubbles', 'Leave it in until bubbling stops.')],
+    accept: [
+      ok('bubbles', 'Leave it in until bubbling stops.'),
+      // too cold it does not run in, too hot it runs out again
+      { rule: 'at least', field: 'part', limit: 'route.dipFromC', unit: '°C', verdict: 'attention' },
+      { rule: 'at most', field: 'part', limit: 'route.dipToC', unit: '°C', verdict: 'attention' },
+    ],
     takesMaterial: true,
     impregnatesBy: 'dip',
     hours: time(0.2, 0.7, 0.5, 0),

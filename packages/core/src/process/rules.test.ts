@@ -270,6 +270,8 @@ describe('the limits of the operations', () => {
         'CT1 | loss | band core.lossPass core.lossAttention W/kg | fail',
         'CT2 | hotSpot | band core.hotSpotPass core.hotSpotAttention K | fail',
         'CT2 | loss | band core.lossPass core.lossAttention W/kg | fail',
+        'IMPD | part | at least route.dipFromC °C | attention',
+        'IMPD | part | at most route.dipToC °C | attention',
         'IMPV | hold | at least route.pressureHoldMin min | attention',
         'ODR | hours | at least route.preheatMin min | attention',
         'PRE | hours | at least route.preheatMin min | attention',
