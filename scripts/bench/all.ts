@@ -4,6 +4,7 @@ import { benchFirstVisit } from './firstVisit.ts';
 import { benchFloor } from './floor.ts';
 import { benchLayout } from './layout.ts';
 import { benchNetwork } from './network.ts';
+import { benchOven } from './oven.ts';
 import { benchRedesign } from './redesign.ts';
 import { show, type Figure } from './figure.ts';
 import { benchScreen } from './screen.ts';
@@ -14,6 +15,7 @@ import { benchTrends } from './trends.ts';
 /** `npm run bench` runs all; `npm run bench -- core storm` only the named ones. */
 const BENCHES: Record<string, () => Figure[] | Promise<Figure[]>> = {
   core: () => [...benchLayout(), ...benchDrawing(), ...benchRedesign(), ...benchNetwork()],
+  oven: benchOven,
   api: benchApi,
   storm: benchStorm,
   visit: benchFirstVisit,

@@ -1,7 +1,7 @@
 import { notAbove } from '../verdict.ts';
 import { cureLeft, type Countdown } from './countdown.ts';
 import { cureRate, floorOf, type CureVerdict, type Resin } from './cure.ts';
-import { STILL } from './trace.ts';
+import { lostReading, othersMoved, stoodStill, type StillRun } from './stillSensor.ts';
 import { fitLag, minutesTo, type FittedLag, type LagReading } from './lag.ts';
 
 /** What a load is judged by while it runs; the same stays with it afterwards. */
@@ -18,30 +18,16 @@ export interface LiveSetUp {
   holdToleranceK: number;
 }
 
-interface Seen {
-  low: number;
-  high: number;
-  n: number;
-}
-interface Run {
-  from: number;
-  to: number;
-  low: number;
-  high: number;
-  /** of each channel: what it did inside the run, and since the run's last reading */
-  inside: Seen[];
-  since: Seen[];
-}
 interface PartKept {
   channel: number;
   n: number;
-  last: { t: number; c: number; typed: boolean } | undefined;
+  last: { t: number; c: number; typed: boolean; rate: number } | undefined;
   before: { t: number; c: number } | undefined;
   degree: number;
   withGaps: number;
   hottest: number;
   held: { total: number; run: number; longest: number };
-  run: Run | undefined;
+  run: StillRun | undefined;
   stuck: boolean;
   /** readings for the lag, thinned as they grow */
   lag: LagReading[];
@@ -58,7 +44,6 @@ export interface LiveState {
   late: number;
 }
 
-const nothingSeen = (n: number): Seen[] => Array.from({ length: n }, () => ({ low: Infinity, high: -Infinity, n: 0 }));
 export const liveBegun = (setUp: LiveSetUp): LiveState => ({
   parts: setUp.channels.flatMap((c, channel) =>
     c.role === 'part'
@@ -91,14 +76,6 @@ export const liveBegun = (setUp: LiveSetUp): LiveState => ({
 const LAG_KEPT = 64;
 const AIR_MIN = 10;
 
-const moved = (run: Run): boolean =>
-  run.to - run.from >= STILL.min && run.inside.some((s) => s.n > 1 && s.high - s.low > STILL.othersK);
-const look = (seen: Seen, c: number): void => {
-  seen.low = Math.min(seen.low, c);
-  seen.high = Math.max(seen.high, c);
-  seen.n += 1;
-};
-
 /**
  * Takes one row: a time, min, and a value of each channel, °C. The state is changed in place.
  * @param typed a person typed it, where no logger was
@@ -121,11 +98,12 @@ export function followCure(
   const rate = (c: number): number => cureRate(c, resin.ratedC, resin.rate, floorC, maxC);
   const ratedMin = resin.ratedH * 60;
   const heldC = resin.ratedC - setUp.holdToleranceK;
-  const airs = setUp.channels.flatMap((c, i) => {
+  let airC: number | undefined;
+  for (let i = 0; i < setUp.channels.length; i++) {
     const v = values[i];
-    return c.role === 'oven air' && v !== null && v !== undefined ? [v] : [];
-  });
-  const airC = airs.length > 0 ? Math.max(...airs) : undefined;
+    if (setUp.channels[i]?.role === 'oven air' && v !== null && v !== undefined && !(v <= (airC ?? -Infinity)))
+      airC = v;
+  }
   if (airC !== undefined) {
     state.air.push({ t, c: airC });
     while ((state.air[0]?.t ?? t) < t - AIR_MIN) state.air.shift();
@@ -133,82 +111,64 @@ export function followCure(
   for (const part of state.parts) {
     const c = values[part.channel];
     if (c === null || c === undefined) {
-      if (part.run)
-        values.forEach((v, i) => (i === part.channel || v === null ? undefined : look(part.run?.since[i] as Seen, v)));
+      if (part.run) lostReading(part.run, values, part.channel);
       continue;
     }
     const before = part.last;
+    const now = { t, c, typed, rate: rate(c) };
     if (before) {
       const dt = t - before.t;
-      const earned = (((rate(before.c) + rate(c)) / 2) * dt) / ratedMin;
+      const earned = (((before.rate + now.rate) / 2) * dt) / ratedMin;
       part.withGaps += earned;
       const most = typed || before.typed ? Math.max(maxGapMin, setUp.typedGapMin ?? maxGapMin) : maxGapMin;
       if (dt <= most) part.degree += earned;
-      hold(part, before, { t, c }, heldC, most);
+      hold(part.held, before, now, heldC, dt > most);
     }
     part.before = before;
-    part.last = { t, c, typed };
+    part.last = now;
     part.n += 1;
     part.hottest = Math.max(part.hottest, c);
-    standing(part, t, c, values);
-    if (airC !== undefined) keepForLag(part, { t, partC: c, airC });
+    if (stoodStill(part, t, c, values)) part.stuck = true;
+    if (airC !== undefined) keepForLag(part, t, c, airC);
   }
 }
 
 /** Unbroken time at or above a temperature, straight lines between readings. */
 function hold(
-  part: PartKept,
+  held: PartKept['held'],
   a: { t: number; c: number },
   b: { t: number; c: number },
   heldC: number,
-  maxGapMin: number,
+  isGap: boolean,
 ): void {
-  const { held } = part;
+  if (isGap) {
+    held.run = 0;
+    return;
+  }
   const step = b.t - a.t;
-  if (step > maxGapMin) {
+  const up = a.c >= heldC;
+  const down = b.c >= heldC;
+  if (up && down) {
+    held.total += step;
+    held.run += step;
+    if (held.run > held.longest) held.longest = held.run;
+    return;
+  }
+  if (up === down) {
     held.run = 0;
     return;
   }
-  const [up, down] = [a.c >= heldC, b.c >= heldC];
-  const share = up && down ? step : up === down ? 0 : (step * Math.abs((up ? a.c : b.c) - heldC)) / Math.abs(b.c - a.c);
+  const share = (step * Math.abs((up ? a.c : b.c) - heldC)) / Math.abs(b.c - a.c);
   held.total += share;
-  if (up && down) held.run += share;
-  else if (up) {
-    held.longest = Math.max(held.longest, held.run + share);
-    held.run = 0;
-  } else held.run = down ? share : 0;
-  held.longest = Math.max(held.longest, held.run);
+  held.longest = Math.max(held.longest, up ? held.run + share : share);
+  held.run = down ? share : 0;
 }
 
-/** Whether the sensor stands still while others move. */
-function standing(part: PartKept, t: number, c: number, values: readonly (number | null)[]): void {
-  const here = (seen: Seen[]) =>
-    values.forEach((v, i) => (i === part.channel || v === null ? undefined : look(seen[i] as Seen, v)));
-  const { run } = part;
-  if (run && Math.max(run.high, c) - Math.min(run.low, c) <= STILL.withinK) {
-    run.low = Math.min(run.low, c);
-    run.high = Math.max(run.high, c);
-    run.to = t;
-    run.since.forEach((s, i) => {
-      const into = run.inside[i] as Seen;
-      into.low = Math.min(into.low, s.low);
-      into.high = Math.max(into.high, s.high);
-      into.n += s.n;
-    });
-    run.since = nothingSeen(values.length);
-    here(run.inside);
-    return;
-  }
-  if (run && moved(run)) part.stuck = true;
-  part.run = { from: t, to: t, low: c, high: c, inside: nothingSeen(values.length), since: nothingSeen(values.length) };
-  here(part.run.inside);
-}
-
-function keepForLag(part: PartKept, reading: LagReading): void {
+function keepForLag(part: PartKept, t: number, partC: number, airC: number): void {
   part.lagSkip += 1;
   if (part.lagSkip < part.lagEvery) return;
   part.lagSkip = 0;
-  part.lag.push(reading);
+  part.lag.push({ t, partC, airC });
   if (part.lag.length <= LAG_KEPT) return;
   part.lag = part.lag.filter((_, i) => i % 2 === 0);
   part.lagEvery *= 2;
@@ -284,7 +244,7 @@ export function cureNow(state: LiveState, setUp: LiveSetUp, nowMin?: number): Li
     undefined,
   );
   const hottest = Math.max(Number.NEGATIVE_INFINITY, ...parts.map((p) => p.hottest));
-  const stuck = state.parts.filter((p) => p.stuck || (p.run !== undefined && moved(p.run)));
+  const stuck = state.parts.filter((p) => p.stuck || (p.run !== undefined && othersMoved(p.run)));
   const schools = {
     equivalentTime: coldest !== undefined && coldest.degree >= 1 - 1e-9,
     holdOnly: parts.length > 0 && parts.every((p) => p.heldMin >= ratedMin),
