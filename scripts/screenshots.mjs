@@ -7,13 +7,13 @@ import { root } from './setup/paths.mjs';
 const base = process.argv[2] ?? 'http://127.0.0.1:4310';
 const VIEWS = [
   ['floor', '/'],
-  ['take-in', '/take-in'],
   ['motor', '/jobs/26-0001'],
   ['data', '/jobs/26-0007/data'],
   ['plan', '/jobs/26-0006/plan'],
   ['route', '/jobs/26-0003/route?stage=Connect'],
   ['step', '/jobs/26-0005/step/CUR'],
-  ['oven', '/jobs/26-0001/oven'],
+  ['ovens', '/ovens'],
+  ['vessel', '/ovens?look=vessels'],
   ['balance', '/jobs/26-0012/balance'],
   ['tests', '/jobs/26-0004/tests?stage=AC&test=insulationResistance'],
   ['papers', '/jobs/26-0001/papers'],

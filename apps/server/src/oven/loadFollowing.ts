@@ -72,11 +72,28 @@ export interface Followed extends Pick<Kept, 'setUp' | 'state' | 'wiring' | 'zer
 export class LoadFollowing {
   readonly rows: OvenRepository;
   private readonly kept = new Map<string, Kept>();
+  private readonly turns = new Map<string, Promise<unknown>>();
   constructor(@Inject(OvenRepository) rows: OvenRepository) {
     this.rows = rows;
   }
 
+  /** How a load stands now. Who asks while it is read waits for that: what came is taken once. */
   async follow(reader: Reader, all: LoadAll): Promise<Followed> {
+    const { id } = all.load;
+    const before = this.turns.get(id);
+    const turn = (async () => {
+      await before?.catch(() => undefined);
+      return this.inTurn(reader, all);
+    })();
+    this.turns.set(id, turn);
+    try {
+      return await turn;
+    } finally {
+      if (this.turns.get(id) === turn) this.turns.delete(id);
+    }
+  }
+
+  private async inTurn(reader: Reader, all: LoadAll): Promise<Followed> {
     const traces = await this.rows.tracesOf(reader, all.load, all.chamber.instrumentId);
     const wiring = wired(all, traces);
     const key = JSON.stringify([traces.map((t) => t.id), wiring.names, wiring.roles, all.readings.length]);

@@ -1,11 +1,13 @@
 import {
   burnNow,
   CHAMBER_FIELDS,
+  mostC,
   operation,
   OVEN_STEPS,
   partOnRail,
   readForm,
   startRefusal,
+  targetOf,
   whyNotIn,
   type LiveNow,
   type OvenUse,
@@ -92,8 +94,13 @@ export class Ovens {
 
   async loadView(reader: Reader, all: LoadAll): Promise<LoadView> {
     const { load, parts } = all;
-    const followed = await this.following.follow(reader, all);
-    const nows = new Map(parts.filter((p) => p.outAt === null).map((p) => [p.id, partNow(followed, all, p.id)]));
+    // what has ended is not followed any more: each part left with its verdict
+    const followed = load.endedAt ? undefined : await this.following.follow(reader, all);
+    const traces = followed?.traces ?? (await this.rows.tracesOf(reader, load, all.chamber.instrumentId));
+    const nows = new Map(
+      followed ? parts.filter((p) => p.outAt === null).map((p) => [p.id, partNow(followed, all, p.id)]) : [],
+    );
+    const target = targetOf(load.use, load.resin ?? undefined, load.setPointC, load.limits);
     const begun = load.startedAt !== null;
     return {
       id: load.id,
@@ -135,13 +142,13 @@ export class Ovens {
         };
       }),
       probes: all.probes.map((p) => ({ channel: p.channel, role: p.role, part: p.partId })),
-      traces: followed.traces.map((t) => t.id),
-      simulated: followed.simulated,
-      late: followed.state.late,
+      traces: traces.map((t) => t.id),
+      simulated: traces.some((t) => t.simulated),
+      late: followed?.state.late ?? 0,
       readings: all.readings.map((r) => ({ part: r.partId, c: r.c, at: r.readAt.toISOString(), by: r.personName })),
       events: all.events.map((e) => ({ kind: e.kind, note: e.note, by: e.personName, at: e.at.toISOString() })),
-      alarms: begun ? loadAlarms(followed, all, [...nows.values()]) : [],
-      maxC: followed.setUp.maxC,
+      alarms: begun && followed ? loadAlarms(followed, all, [...nows.values()]) : [],
+      maxC: mostC(load.use, target, undefined, load.limits),
     };
   }
 
