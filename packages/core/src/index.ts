@@ -71,6 +71,7 @@ export * from './process/ovenLoad.ts';
 export * from './process/ovenFields.ts';
 export * from './process/tank.ts';
 export * from './process/maskList.ts';
+export * from './process/coreMap.ts';
 export { processResinToHold } from './process/resinToHold.ts';
 export * from './process/vesselCycle.ts';
 export {

@@ -23,6 +23,7 @@ const coreTest = [
   quantity('flux', 'Back-iron flux density', 'fluxDensity', 'T', need),
   quantity('loss', 'Core loss', 'lossPerMass', 'W/kg', need),
   quantity('hotSpot', 'Hot spot above the mean', 'temperatureRise', 'K', need),
+  text('spots', 'Hot spots, as marked on the map'),
 ] as const;
 
 /** Loss of the sheet and the hot spot over the core round it (docs/derivations.md 15, common practice). */

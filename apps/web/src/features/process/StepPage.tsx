@@ -21,6 +21,7 @@ import { VerdictMark } from '../../ui/Verdict.tsx';
 import { OvenNote } from '../oven/OvenNote.tsx';
 import { TankNote } from '../tank/TankNote.tsx';
 import { CycleNote } from '../vessel/CycleNote.tsx';
+import { CoreMap } from './CoreMap.tsx';
 import { AidPanels } from './AidPanels.tsx';
 import { AtIt } from './AtIt.tsx';
 import { withWaiting } from './ahead.ts';
@@ -115,6 +116,13 @@ function Step({ job, step }: { job: JobDetail; step: StepViewRow }) {
       <Needed job={job} code={op.code} />
       {attempt ? <AtIt attempt={attempt} acts={acts} mine={mine} mayWork={mayWork} /> : null}
       {running && mayWork && job.quantity > 1 ? <PiecesDone job={job} step={step} /> : null}
+      {op.code === 'CT1' || op.code === 'CT2' ? (
+        <CoreMap
+          job={job}
+          step={step}
+          onFill={running && mayWork ? (typed) => setFill((f) => ({ typed, n: (f?.n ?? 0) + 1 })) : undefined}
+        />
+      ) : null}
       {op.code === 'PRE' ? <MaskList job={job} /> : null}
       <OvenNote
         job={job.number}
