@@ -27,13 +27,14 @@ type Kind = (typeof KINDS)[number][0];
 export function RouteEdits({ job }: { job: JobDetail }) {
   const may = useMay('foreman') && !job.closedAt;
   const failed = job.route === 'overhaul' && job.detailSteps.some((s) => s.code === 'OTT' && s.state === 'failed');
+  const [open, setOpen] = useState(false);
   if (!may) return null;
   return (
     <>
       {failed ? <ToRewind job={job} /> : null}
-      <details className="mt-4">
+      <details className="mt-4" onToggle={(e) => setOpen(e.currentTarget.open)}>
         <summary className="cursor-pointer font-semibold py-1.5">Change the route of this job</summary>
-        <Edit job={job} />
+        {open ? <Edit job={job} /> : null}
       </details>
     </>
   );
@@ -48,7 +49,7 @@ function ToRewind({ job }: { job: JobDetail }) {
         The tests after drying failed: the overhaul becomes a rewind. What passed and both have stays; the scope is
         agreed anew.
       </p>
-      <PlainField label="Reason" value={reason.text} onChange={(e) => reason.set(e.target.value)} />
+      <PlainField label="Why it becomes a rewind" value={reason.text} onChange={(e) => reason.set(e.target.value)} />
       <Button
         look="main"
         bench
@@ -156,7 +157,7 @@ function Edit({ job }: { job: JobDetail }) {
           {refusal}
         </p>
       ) : null}
-      <PlainField label="Reason" value={reason.text} onChange={(e) => reason.set(e.target.value)} />
+      <PlainField label="Why the route changes" value={reason.text} onChange={(e) => reason.set(e.target.value)} />
       <Button
         look="main"
         type="submit"
