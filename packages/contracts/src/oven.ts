@@ -52,7 +52,7 @@ export const ovenReadingBody = z.strictObject({
   at: z.iso.datetime({ offset: true }).optional(),
 });
 export const OVEN_EVENTS = ['burner off', 'door opened', 'door shut', 'note'] as const;
-export type OvenEventKind = (typeof OVEN_EVENTS)[number] | 'started' | 'part out' | 'probes' | 'set point';
+export type OvenEventKind = (typeof OVEN_EVENTS)[number] | 'started' | 'part out' | 'probes';
 export const ovenEventBody = z.strictObject({ kind: z.enum(OVEN_EVENTS), note: reason.default('') });
 
 export interface ChamberView {
@@ -92,6 +92,9 @@ export interface LoadPartNow {
   touchMin: number | null;
   alarms: Alarm[];
 }
+/** Minutes until the next thing to do at a part: what is left of its cure, or until a burn-off may be opened; null where nothing can be said. */
+export const minutesLeft = (now: LoadPartNow | null): number | null =>
+  now === null ? null : now.degree >= 1 ? (now.burn?.openMin ?? null) : (now.forecastMin ?? now.simpleMin);
 export interface LoadPartView {
   id: string;
   job: string;

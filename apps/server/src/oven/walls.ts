@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import type { LoadView, WallLoad } from '@norther/contracts';
+import { minutesLeft, type LoadView, type WallLoad } from '@norther/contracts';
 
 export const newWallSecret = (): string => randomBytes(24).toString('base64url');
 
@@ -23,7 +23,7 @@ export function onTheWall(view: {
             job: p.job,
             what: p.what,
             degree: p.now?.degree ?? null,
-            leftMin: leftOf(p.now),
+            leftMin: minutesLeft(p.now),
             c: p.now?.c ?? null,
             hot: (p.now?.hotC ?? null) !== null,
             says: p.now?.burn?.state ?? '',
@@ -32,7 +32,3 @@ export function onTheWall(view: {
       };
     });
 }
-
-/** Until the next thing to do, min: what is left of the cure, or until a burn-off may be opened. */
-const leftOf = (now: LoadView['parts'][number]['now']): number | null =>
-  now === null ? null : now.burn && now.degree >= 1 ? now.burn.openMin : (now.forecastMin ?? now.simpleMin);

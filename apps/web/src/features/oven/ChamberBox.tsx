@@ -1,6 +1,6 @@
 import { formatNumber } from '@norther/core';
-import type { ChamberView, LoadPartView, LoadView } from '@norther/contracts';
-import { leftOf, partState } from './words.ts';
+import { minutesLeft, type ChamberView, type LoadPartView, type LoadView } from '@norther/contracts';
+import { partState } from './words.ts';
 import { sayMinutes } from './sayMinutes.ts';
 
 const WIDE = 300;
@@ -111,7 +111,7 @@ function PartShape({
   load: LoadView | undefined;
 }) {
   const done = Math.max(0, Math.min(1, part.now?.degree ?? 0));
-  const left = leftOf(part.now);
+  const left = minutesLeft(part.now);
   const lines = [
     part.job,
     part.now?.c === null || part.now === null ? '' : degrees(part.now.c),
@@ -120,7 +120,7 @@ function PartShape({
       : load?.state === 'running'
         ? `${Math.floor(100 * done)} %`
         : '',
-    left === undefined ? '' : sayMinutes(left),
+    left === null ? '' : sayMinutes(left),
   ].filter((t) => t !== '');
   const top = box.y - 4 - 12 * (lines.length - 1);
   const above = top > 10;

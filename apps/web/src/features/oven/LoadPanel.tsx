@@ -1,5 +1,5 @@
 import { formatNumber, OVEN_READING_FIELDS, TOUCH_C } from '@norther/core';
-import type { ChamberView, LoadPartView, LoadView } from '@norther/contracts';
+import { minutesLeft, type ChamberView, type LoadPartView, type LoadView } from '@norther/contracts';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useAddOvenReadingMutation, useStartLoadMutation, useTakeOutMutation } from '../../app/api/oven.ts';
@@ -16,7 +16,7 @@ import { Happenings } from './Happenings.tsx';
 import { PutIn } from './PutIn.tsx';
 import { sayMinutes } from './sayMinutes.ts';
 import { Sensors } from './Sensors.tsx';
-import { leftOf, partState } from './words.ts';
+import { partState } from './words.ts';
 
 const NOTHING = {};
 
@@ -136,7 +136,7 @@ function Part({ load, part, mayWork }: { load: LoadView; part: LoadPartView; may
   const [why, setWhy] = useState('');
   const [reading, setReading] = useState(false);
   const { now } = part;
-  const left = leftOf(now);
+  const left = minutesLeft(now);
   const done = partState(part) === 'done';
   // what was not done when it was asked may be done meanwhile
   const asks = !done && error !== undefined && problemOf(error).field === 'reason';
@@ -169,14 +169,14 @@ function Part({ load, part, mayWork }: { load: LoadView; part: LoadPartView; may
               {now.burn && now.degree >= 1
                 ? now.burn.state === 'may be opened'
                   ? 'may be opened'
-                  : left === undefined
+                  : left === null
                     ? now.burn.state
                     : `${sayMinutes(left)} to ${degrees(now.burn.openC)}`
                 : done
                   ? load.use === 'bake'
                     ? 'cured'
                     : 'long enough'
-                  : left === undefined
+                  : left === null
                     ? ''
                     : `${now.forecastMin === null ? '' : 'about '}${sayMinutes(left)}`}
             </span>

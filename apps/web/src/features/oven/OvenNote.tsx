@@ -1,11 +1,10 @@
 import { OVEN_STEPS } from '@norther/core';
-import type { JobOvenView } from '@norther/contracts';
+import { minutesLeft, type JobOvenView } from '@norther/contracts';
 import { Link } from 'react-router';
 import { useJobOvensQuery, useOvensQuery } from '../../app/api/oven.ts';
 import { Button } from '../../ui/Button.tsx';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 import { sayMinutes } from './sayMinutes.ts';
-import { leftOf } from './words.ts';
 
 /** Asked again so often: minutes are what is shown. */
 const LOOK_MS = 30_000;
@@ -20,7 +19,7 @@ export function useInOvens(): ReadonlyMap<string, string> {
         : l.parts
             .filter((p) => p.out === null)
             .map((p) => {
-              const left = leftOf(p.now);
+              const left = minutesLeft(p.now);
               const said =
                 l.state === 'loading'
                   ? 'being loaded'
@@ -30,7 +29,7 @@ export function useInOvens(): ReadonlyMap<string, string> {
               const alarm = (p.now?.alarms.length ?? 0) > 0 ? ', see to it' : '';
               return [
                 p.job,
-                `${l.chamber.name}: ${said}${left === undefined ? '' : `, ${sayMinutes(left)}`}${alarm}`,
+                `${l.chamber.name}: ${said}${left === null ? '' : `, ${sayMinutes(left)}`}${alarm}`,
               ] as const;
             }),
     ),
