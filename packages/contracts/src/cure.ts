@@ -1,4 +1,4 @@
-import { limit, type Resin, type Trace } from '@norther/core';
+import { limit, type CoatBake, type Resin, type Trace } from '@norther/core';
 import type { ShopSettings } from './shop.ts';
 
 export type ChannelRole = 'part' | 'oven air' | 'not used';
@@ -22,5 +22,20 @@ export function cureInput(
     overBakeDegree: limit('cure.overBakeDegree', settings.limits),
     aboveRatedK: limit('cure.aboveRatedK', settings.limits),
     school: settings.cureSchool,
+  };
+}
+
+/** A recorded cure as one bake of the coats of its motor. */
+export function bakeOf(cure: { code: string; resin: Resin; result: unknown }): CoatBake {
+  const { values } = cure.result as {
+    values: { degree?: number; hottestC?: number; channels?: { degree?: number | undefined }[] };
+  };
+  const degrees = (values.channels ?? []).flatMap((c) => (c.degree === undefined ? [] : [c.degree]));
+  return {
+    code: cure.code,
+    resin: cure.resin,
+    degree: values.degree,
+    largest: degrees.length > 0 ? Math.max(...degrees) : values.degree,
+    hottestC: values.hottestC,
   };
 }

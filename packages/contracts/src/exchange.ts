@@ -3,7 +3,7 @@ import {
   JOINT_ORDERS,
   nameplateSchema,
   inOrder,
-  OPERATIONS,
+  operationIf,
   resinSchema,
   ROUTE_IDS,
   STEP_STATES,
@@ -40,7 +40,10 @@ const fieldValue = z.union([z.string(), z.number(), z.boolean(), z.array(z.unkno
 const fieldValues = kept<Record<string, FieldValue>>(z.record(z.string(), fieldValue));
 const readWith = kept<ReadingDefaults>(z.record(z.string(), z.string()));
 const limits = z.record(z.string(), z.number());
-const code = z.enum([...OPERATIONS.keys()] as [string, ...string[]]);
+const code = z
+  .string()
+  .max(6)
+  .refine((c) => operationIf(c) !== undefined, 'Name an operation that there is.');
 /** Kept as it came, but only where it is what it should be. */
 const like = <S extends z.ZodType>(schema: S, what: string) =>
   kept<z.output<S>>(
@@ -96,10 +99,10 @@ export const jobFileSchema = z.object({
     impregnation: z.enum(IMPREGNATIONS),
     /** its own route, where it was edited */
     ownRoute: z
-      .record(z.string().max(5), z.array(z.string().max(5)).max(40))
+      .record(z.string().max(6), z.array(z.string().max(6)).max(40))
       .refine((graph) => {
         try {
-          return inOrder(graph).every((code) => OPERATIONS.has(code) && Object.hasOwn(graph, code));
+          return inOrder(graph).every((code) => operationIf(code) !== undefined && Object.hasOwn(graph, code));
         } catch {
           return false;
         }
@@ -275,6 +278,8 @@ export const jobFileSchema = z.object({
   cures: z.array(
     z.object({
       part: z.enum(PART_KINDS).optional(),
+      /** the bake that it is of */
+      code: code.default('CUR'),
       fileName: line,
       /** how its temperatures came, and when its first minute was */
       source: z.enum(['file', 'instrument', 'by hand']).default('file'),

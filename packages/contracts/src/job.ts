@@ -2,6 +2,8 @@ import type { TraceHeadView } from './trace.ts';
 import {
   candidateKeySchema,
   IMPREGNATIONS,
+  MOST_RUNS,
+  REMOVALS,
   MOST_CSV,
   PART_KINDS,
   redesignWishSchema,
@@ -14,6 +16,7 @@ import {
   type PartKind,
   type PlanChange,
   type ReadingDefaults,
+  type Resin,
   type StepState,
   type StepStatus,
   type Verdict,
@@ -203,8 +206,11 @@ export interface TestView {
 export interface CureView {
   id: string;
   part: PartKind;
+  /** the bake that it is of */
+  code: string;
   fileName: string;
   resin: string;
+  rated: Resin;
   verdict: Verdict;
   reason: string;
   result: unknown;
@@ -340,7 +346,7 @@ export interface ProblemDetail {
   sent?: unknown;
 }
 
-const opCode = z.string().regex(/^[A-Z0-9]{2,5}$/, 'Name the operation by its code.');
+const opCode = z.string().regex(/^[A-Z][A-Z0-9]{2,3}(\.[2-9])?$/, 'Name the operation by its code.');
 const why = z.string().trim().min(3, 'Say why.').max(500);
 /** A foreman's change of one job's route. */
 export const routeEditBody = z.strictObject({
@@ -353,6 +359,8 @@ export const routeEditBody = z.strictObject({
     }),
     z.strictObject({ do: z.literal('take out'), code: opCode }),
     z.strictObject({ do: z.literal('wait'), code: opCode, after: z.array(opCode).min(1).max(20) }),
+    z.strictObject({ do: z.literal('coats'), coats: z.number().int().min(1).max(MOST_RUNS) }),
+    z.strictObject({ do: z.literal('removal'), way: z.enum(REMOVALS) }),
   ]),
   reason: why,
 });

@@ -156,7 +156,7 @@ export const DEMO_JOBS: readonly DemoJob[] = [
   {
     what: 'Whey separator drive', customer: DAIRY, serial: 'WS-5', frame: '160M', mass: '121', complaint: 'Earth fault after the wash.', condition: 'Phase paper soft, one group green.',
     motor: { outputKW: 9.5, volts: 400, hertz: 50, poles: 4, slots: 48, layers: 2, form: 'concentric', oneToN: 12, mixed: true, connection: 'delta', circuits: 2, slipPercent: 2.8, efficiency: 0.89, powerFactor: 0.84 },
-    daysAgo: 9, promisedInDays: 6, until: ['DSG'], restDays: 1,
+    daysAgo: 9, promisedInDays: 6, until: ['DSG'], restDays: 1, records: { DSG: { secondName: 'Tomas Brekke', coats: '2' } },
   },
   {
     what: 'Intake pump, 3.3 kV', customer: WATER, serial: 'IP-33', frame: '400L', mass: '2650', complaint: 'Earth fault relay trips after the rains.', condition: 'Ground wall wet at two slots, wedges loose.', priority: 'urgent', fitted: ['bearings', 'thermal sensors', 'heaters'],

@@ -1,10 +1,10 @@
 import type { CuredAnswer, cureBody, ShopSettings, traceCureBody } from '@norther/contracts';
-import type { Resin } from '@norther/core';
+import { bakeInTurn, operation, type Resin } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
 import type { Transaction } from '../database/database.ts';
 import { type Act, type WriteUnit, Writes } from '../database/writes.ts';
-import { JobRepository } from '../job/jobRepository.ts';
+import { JobRepository, type JobRow } from '../job/jobRepository.ts';
 import { refuseClosed } from '../job/jobViews.ts';
 import { partThatCame } from '../job/partThatCame.ts';
 import { ReadJob } from '../job/readJob.ts';
@@ -23,6 +23,8 @@ export const LONG_LOG = 2_000_000;
 type Author = Pick<Act, 'actor' | 'at'>;
 export interface JudgedCure {
   fileName: string;
+  /** the bake that the log is of; the one in turn where it is not said */
+  code?: string;
   reason?: string | undefined;
   resin: Resin;
   settings: Pick<ShopSettings, 'limits' | 'cureSchool'>;
@@ -108,7 +110,7 @@ export class Cures {
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
       refuseClosed(row);
-      if (!body.reason && (await this.runs.lastCure(tx, row))) throw unexplained();
+      if (!body.reason && (await this.runs.lastCure(tx, row, await this.bakeOf(tx, row)))) throw unexplained();
       const work = await this.queue.enqueue(tx, {
         kind: 'ovenLog',
         data: { number, body, actor },
@@ -124,6 +126,11 @@ export class Cures {
       await tell(`work:${work}`);
       return { work };
     });
+  }
+
+  /** The bake of a motor that a log counts for now. */
+  private async bakeOf(tx: Transaction, row: JobRow): Promise<string> {
+    return bakeInTurn(await this.read.steps(row, tx)) ?? 'CUR';
   }
 
   /** A cure from what a logger has sent; one load of the oven may count for several motors. */
@@ -162,10 +169,12 @@ export class Cures {
     const traceId = await traceFor(tx, jobId);
     const row = await this.read.row(number, tx, 'lock');
     refuseClosed(row);
-    if (!x.reason && (await this.runs.lastCure(tx, row))) throw unexplained();
+    const code = x.code ?? (await this.bakeOf(tx, row));
+    if (!x.reason && (await this.runs.lastCure(tx, row, code))) throw unexplained();
     const id = await this.runs.addCure(tx, {
       jobId: row.id,
       part: await partThatCame(this.jobs, tx, row, undefined, 'stator'),
+      code,
       fileName: x.fileName,
       resin: x.resin,
       limits: x.settings.limits,
@@ -182,7 +191,7 @@ export class Cures {
     await audit({
       action: 'cure.record',
       jobId: row.id,
-      summary: `Cure of ${number}: ${verdict}. ${reason}${x.reason ? ` (again: ${x.reason})` : ''}`,
+      summary: `${operation(code).title} of ${number}: ${verdict}. ${reason}${x.reason ? ` (again: ${x.reason})` : ''}`,
       after: { fileName: x.fileName, resin: x.resin.name, verdict, traceId },
     });
     await tell(`job:${number}`);

@@ -1,5 +1,5 @@
 import type { Signed } from '@norther/contracts';
-import type { Verdict } from '@norther/core';
+import type { Resin, Verdict } from '@norther/core';
 import { Injectable } from '@nestjs/common';
 import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
 import type { Reader, Transaction } from '../database/database.ts';
@@ -11,6 +11,11 @@ export type TestRow = typeof testRun.$inferSelect;
 interface Last {
   verdict: Verdict;
   reason: string;
+}
+export interface LastCure extends Last {
+  code: string;
+  resin: Resin;
+  result: unknown;
 }
 
 /** All SQL of tests, cures and balances: only ever added. */
@@ -52,14 +57,24 @@ export class EvaluationRepository {
     return stored(await tx.insert(cureRun).values(values).returning({ id: cureRun.id }));
   }
 
-  async lastCure(tx: Transaction, row: OfJob): Promise<Last | undefined> {
-    const [last] = await tx
-      .select({ verdict: cureRun.verdict, reason: cureRun.reason })
+  /** What the last log of each bake of a job said, the newest first. */
+  async lastCures(tx: Transaction, row: OfJob): Promise<LastCure[]> {
+    const all = await tx
+      .select({
+        code: cureRun.code,
+        verdict: cureRun.verdict,
+        reason: cureRun.reason,
+        resin: cureRun.resin,
+        result: cureRun.result,
+      })
       .from(cureRun)
       .where(eq(cureRun.jobId, row.id))
-      .orderBy(desc(cureRun.at))
-      .limit(1);
-    return last;
+      .orderBy(desc(cureRun.at));
+    return all.filter((c, i) => all.findIndex((d) => d.code === c.code) === i);
+  }
+
+  async lastCure(tx: Transaction, row: OfJob, code: string): Promise<LastCure | undefined> {
+    return (await this.lastCures(tx, row)).find((c) => c.code === code);
   }
 
   /** What the last log of a burn-off said of a job. */

@@ -51,6 +51,7 @@ export function prepareStatements(tables: Reader) {
       .select({
         id: cureRun.id,
         part: cureRun.part,
+        code: cureRun.code,
         fileName: cureRun.fileName,
         resin: cureRun.resin,
         verdict: cureRun.verdict,

@@ -148,7 +148,7 @@ export function floorView(row: FloorRow, today: string): JobSummary {
 /** Operation codes in a reason become the titles the floor uses. */
 export function readableWhy(why: string): string {
   if (why === '') return why;
-  return why.replaceAll(/\b[A-Z][A-Z0-9]{2,3}\b/g, (code) => {
+  return why.replaceAll(/\b[A-Z][A-Z0-9]{2,3}\b(?:\.[2-9]\b)?/g, (code) => {
     try {
       return operation(code).title;
     } catch {

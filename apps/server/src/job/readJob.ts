@@ -167,8 +167,10 @@ export class ReadJob {
       cures: cures.map((c) => ({
         id: c.id,
         part: c.part,
+        code: c.code,
         fileName: c.fileName,
         resin: c.resin.name,
+        rated: c.resin,
         ratedC: c.resin.ratedC,
         verdict: c.verdict,
         reason: c.reason,

@@ -314,7 +314,7 @@ export class OvenRepository {
   async jobsFor(reader: Reader, codes: readonly string[]): Promise<string[]> {
     const rows = await reader.execute<{ number: string }>(
       sql`select distinct j.number from job j join route_step s on s.job_id = j.id
-          where j.closed_at is null and s.code in (${sql.join(
+          where j.closed_at is null and split_part(s.code, '.', 1) in (${sql.join(
             codes.map((c) => sql`${c}`),
             sql`, `,
           )}) and s.state in ('open','running','recheck')`,

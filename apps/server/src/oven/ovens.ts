@@ -3,7 +3,8 @@ import {
   CHAMBER_FIELDS,
   mostC,
   operation,
-  OVEN_STEPS,
+  ovenStepsFor,
+  ovenUseOf,
   partOnRail,
   readForm,
   startRefusal,
@@ -199,7 +200,7 @@ export class Ovens {
   async candidates(id: string): Promise<OvenCandidate[]> {
     return this.rows.database.reading(async (reader) => {
       const all = await this.all(reader, id);
-      const codes = Object.entries(OVEN_STEPS).flatMap(([code, use]) => (use === all.load.use ? [code] : []));
+      const codes = ovenStepsFor(all.load.use);
       const out: OvenCandidate[] = [];
       for (const number of await this.rows.jobsFor(reader, codes)) {
         const row = await this.read.row(number, reader);
@@ -244,7 +245,7 @@ export class Ovens {
     const steps = await this.read.steps(row, reader);
     const graph = graphOf(row, steps);
     const states = statesOf(steps);
-    const codes = Object.keys(graph).filter((c) => OVEN_STEPS[c] === use);
+    const codes = Object.keys(graph).filter((c) => ovenUseOf(c) === use);
     const running = codes.find((c) => states[c] === 'running');
     if (running) return { code: running, running: true };
     const ready = codes.find(
@@ -259,7 +260,8 @@ export class Ovens {
 
   /** The resin that a motor was impregnated with, where its lot says so. */
   async resinOf(reader: Reader, row: JobRow): Promise<string | undefined> {
-    const attempts = await this.read.attemptsOf(row, ['IMPD', 'IMPV', 'IMPT'], reader);
+    const codes = (await this.read.steps(row, reader)).map((s) => s.code).filter((c) => operation(c).impregnatesBy);
+    const attempts = await this.read.attemptsOf(row, codes, reader);
     const lot = attempts.findLast((a) => a.finishedAt !== null)?.typed['lot'];
     return lot ? this.rows.materialOfLot(reader, lot) : undefined;
   }

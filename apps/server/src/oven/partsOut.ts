@@ -92,6 +92,7 @@ export class PartsOut {
           still.job,
           {
             fileName: `${all.chamber.name}, load ${all.load.number}${judged.trace?.simulated ? ' (simulated)' : ''}`,
+            code: still.code,
             reason: said || `oven load ${all.load.number}`,
             resin: judged.cure.resin,
             settings: judged.cure.settings,

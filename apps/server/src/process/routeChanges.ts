@@ -1,7 +1,15 @@
-import { editedRoute, operation, OPERATIONS, routeEditRefusal, routeFor, type RouteEdit } from '@norther/core';
+import {
+  editedRoute,
+  operation,
+  operationIf,
+  routeEditRefusal,
+  routeFor,
+  type RouteEdit,
+  type RouteGraph,
+} from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
-import { type Act, Writes } from '../database/writes.ts';
-import { JobRepository } from '../job/jobRepository.ts';
+import { type Act, type WriteUnit, Writes } from '../database/writes.ts';
+import { JobRepository, type JobRow } from '../job/jobRepository.ts';
 import { graphOf, refuseClosed, statesOf } from '../job/jobViews.ts';
 import { ReadJob } from '../job/readJob.ts';
 import { badField, Problem } from '../problem/problem.ts';
@@ -33,7 +41,8 @@ export class RouteChanges {
   }
 
   async edit(act: Act, number: string, edit: RouteEdit, reason: string): Promise<null> {
-    return this.writes.run(act, async ({ tx, audit, tell }) => {
+    return this.writes.run(act, async (unit) => {
+      const { tx } = unit;
       const row = await this.read.row(number, tx, 'lock');
       refuseClosed(row);
       const steps = await this.read.steps(row, tx);
@@ -44,18 +53,33 @@ export class RouteChanges {
         impregnation: row.impregnation,
       });
       if (refusal) throw badField('edit', refusal);
-      const next = Object.fromEntries(Object.entries(editedRoute(graph, edit)).map(([c, before]) => [c, [...before]]));
-      await this.jobs.setRoute(tx, row, { ownRoute: next });
-      if (edit.do === 'add' && !steps.some((s) => s.code === edit.code)) await this.jobs.addSteps(tx, row, [edit.code]);
-      await audit({
-        action: 'route.edit',
-        jobId: row.id,
-        summary: `Route of ${number}: ${sayEdit(edit)}. ${reason}`,
-        before: graph,
-        after: next,
-      });
-      await tell(`job:${number}`);
+      await this.apply(unit, row, { steps, graph }, edit, reason);
+      await unit.tell(`job:${number}`);
       return null;
+    });
+  }
+
+  /** An edit that nothing stands against becomes the job's own route. */
+  async apply(
+    { tx, audit }: WriteUnit,
+    row: JobRow,
+    now: { steps: readonly { code: string }[]; graph: RouteGraph },
+    edit: RouteEdit,
+    reason: string,
+  ): Promise<void> {
+    const next = Object.fromEntries(
+      Object.entries(editedRoute(now.graph, edit)).map(([c, before]) => [c, [...before]]),
+    );
+    await this.jobs.setRoute(tx, row, { ownRoute: next });
+    const had = new Set(now.steps.map((s) => s.code));
+    const added = Object.keys(next).filter((c) => !had.has(c));
+    if (added.length > 0) await this.jobs.addSteps(tx, row, added);
+    await audit({
+      action: 'route.edit',
+      jobId: row.id,
+      summary: `Route of ${row.number}: ${sayEdit(edit)}. ${reason}`,
+      before: now.graph,
+      after: next,
     });
   }
 
@@ -103,11 +127,15 @@ export class RouteChanges {
   }
 }
 
-const title = (code: string): string => (OPERATIONS.has(code) ? operation(code).title : code);
+const title = (code: string): string => operationIf(code)?.title ?? code;
 function sayEdit(edit: RouteEdit): string {
   switch (edit.do) {
     case 'add':
       return `${title(edit.code)} comes in after ${edit.after.map(title).join(', ')}${edit.before.length > 0 ? `, before ${edit.before.map(title).join(', ')}` : ''}`;
+    case 'coats':
+      return edit.coats === 1 ? 'one coat of resin' : `${edit.coats} coats of resin`;
+    case 'removal':
+      return `the winding comes out by ${edit.way}`;
     case 'take out':
       return `${title(edit.code)} goes out`;
     case 'wait':

@@ -1,5 +1,9 @@
 import {
+  coatsLived,
+  combineVerdicts,
   judgeStage,
+  limit,
+  runOf,
   testedOf,
   type Decider,
   type FieldValue,
@@ -9,9 +13,10 @@ import {
 } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
 import type { Transaction } from '../database/database.ts';
-import { EvaluationRepository } from '../evaluate/evaluationRepository.ts';
+import { EvaluationRepository, type LastCure } from '../evaluate/evaluationRepository.ts';
 import type { JobRow } from '../job/jobRepository.ts';
 import { ReadJob } from '../job/readJob.ts';
+import { bakeOf } from '@norther/contracts';
 import { Windings } from '../winding/windings.ts';
 
 /** What a step is judged with beside its own record. */
@@ -49,6 +54,7 @@ export class StepJudging {
     row: JobRow,
     decider: Decider,
     limits: Readonly<Record<string, number>>,
+    code: string,
   ): Promise<Judged> {
     switch (decider.kind) {
       case 'tests': {
@@ -57,9 +63,10 @@ export class StepJudging {
         return judgeStage(decider, row.came, runs, testedOf(row.nameplate, found, plan));
       }
       case 'cure': {
-        const last = await this.runs.lastCure(tx, row);
+        const cures = await this.runs.lastCures(tx, row);
+        const last = cures.find((c) => c.code === code);
         return last
-          ? { verdict: last.verdict, reason: last.reason }
+          ? cured(last, cures, limits)
           : { verdict: 'cannot judge', reason: 'No oven log was read in: cure is judged from the part temperature.' };
       }
       case 'burn-off':
@@ -95,4 +102,18 @@ export class StepJudging {
       ? { verdict: 'pass', reason: 'Report issued.' }
       : { verdict: 'cannot judge', reason: 'No report is issued yet.' };
   }
+}
+
+/** What a bake says of its coat, and of those that it baked once more. */
+function cured(last: LastCure, all: readonly LastCure[], limits: Readonly<Record<string, number>>): Judged {
+  const lived = coatsLived(all.map(bakeOf), {
+    overBakeDegree: limit('cure.overBakeDegree', limits),
+    aboveRatedK: limit('cure.aboveRatedK', limits),
+  }).filter((c) => c.coat < runOf(last.code) && c.judged.verdict !== 'pass');
+  return lived.length === 0
+    ? { verdict: last.verdict, reason: last.reason }
+    : {
+        verdict: combineVerdicts([last.verdict, ...lived.map((c) => c.judged.verdict)]),
+        reason: [last.reason, ...lived.map((c) => c.judged.reason)].join(' '),
+      };
 }

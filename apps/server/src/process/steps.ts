@@ -2,6 +2,7 @@ import { defaultsOf } from '@norther/contracts';
 import {
   afterFinish,
   afterReopen,
+  coatsOf,
   combineVerdicts,
   failedBefore,
   judgeRecord,
@@ -9,11 +10,15 @@ import {
   operation,
   parsePieces,
   readForm,
+  routeEditRefusal,
   sayPieces,
   startRefusal,
+  type FieldValue,
   type Judged,
   type Operation,
+  type RouteGraph,
   type StepState,
+  type StepStates,
   type Verdict,
 } from '@norther/core';
 import type { finishStepBody, markPiecesBody, PiecesDone, Signed, startStepBody } from '@norther/contracts';
@@ -33,6 +38,7 @@ import { Shop } from '../shop/shop.ts';
 import { Tanks } from '../tank/tanks.ts';
 import { Windings } from '../winding/windings.ts';
 import { doneAt } from './doneAt.ts';
+import { RouteChanges } from './routeChanges.ts';
 import { StepJudging } from './stepJudging.ts';
 import { StepRepository } from './stepRepository.ts';
 
@@ -49,6 +55,7 @@ export class Steps {
   readonly judging: StepJudging;
   readonly units: UnitRepository;
   readonly tanks: Tanks;
+  readonly routes: RouteChanges;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) read: ReadJob,
@@ -60,7 +67,9 @@ export class Steps {
     @Inject(StepJudging) judging: StepJudging,
     @Inject(UnitRepository) units: UnitRepository,
     @Inject(Tanks) tanks: Tanks,
+    @Inject(RouteChanges) routes: RouteChanges,
   ) {
+    this.routes = routes;
     this.tanks = tanks;
     this.units = units;
     this.writes = writes;
@@ -142,6 +151,7 @@ export class Steps {
       const { settings } = await this.shop.view(unit.tx);
       const reading = readForm(op.fields, typed, defaultsOf(settings), 'complete');
       if (reading.problems.length > 0) throw badForm(reading.problems);
+      await this.agreeCoats(unit, row, op, { graph, states }, reading.values['coats']);
       const lot = reading.values['lot'];
       const whyNot = op.takesMaterial && typeof lot === 'string' ? await this.tanks.whyNotLot(unit.tx, lot) : undefined;
       if (whyNot) throw badField('lot', `${whyNot} Take another, or set it right first.`);
@@ -153,7 +163,7 @@ export class Steps {
           ...(await this.judging.windingFor(unit.tx, row, op)),
         }),
       ];
-      if (op.decidedBy) parts.push(await this.judging.decide(unit.tx, row, op.decidedBy, settings.limits));
+      if (op.decidedBy) parts.push(await this.judging.decide(unit.tx, row, op.decidedBy, settings.limits, code));
       if (op.closesJob) parts.push(await this.judging.reportIssued(unit.tx, row));
       const verdict = combineVerdicts(parts.map((p) => p.verdict));
       const open = await this.records.lastAttempt(unit.tx, row, code);
@@ -199,6 +209,26 @@ export class Steps {
       });
       return { states: afterFinish(graph, states, code, verdict, meanwhile), answer: { verdict, reason } };
     });
+  }
+
+  /** The coats of resin that were agreed with the winding become runs of the route. */
+  private async agreeCoats(
+    unit: WriteUnit,
+    row: JobRow,
+    op: Operation,
+    now: { graph: RouteGraph; states: StepStates },
+    coats: FieldValue | undefined,
+  ): Promise<void> {
+    if (!op.agreesCoats || typeof coats !== 'number' || coats === coatsOf(now.graph)) return;
+    const edit = { do: 'coats', coats } as const;
+    const refusal = routeEditRefusal(now.graph, edit, {
+      states: now.states,
+      came: row.came,
+      impregnation: row.impregnation,
+    });
+    if (refusal) throw badField('coats', refusal);
+    const steps = await this.read.steps(row, unit.tx);
+    await this.routes.apply(unit, row, { steps, graph: now.graph }, edit, `Agreed with ${op.title.toLowerCase()}.`);
   }
 
   /** A running operation of a job of many alike is done, or not done after all, for some of its pieces. */

@@ -213,12 +213,16 @@ export function customerReport(
       ),
     );
   }
-  const cure = job.cures[0];
-  if (cure)
-    content.push(heading('Cure'), {
-      text: `${cure.verdict}: ${cure.reason} Resin: ${cure.resin}. Log: ${cure.fileName}. ${cure.person}, ${paper.time(cure.at)}.`,
-      fontSize: 8,
-    });
+  // the log that counts of each coat's bake, first coat first
+  const cures = job.cures.filter((c, i) => job.cures.findIndex((d) => d.code === c.code) === i).reverse();
+  if (cures.length > 0)
+    content.push(
+      heading('Cure'),
+      ...cures.map((cure) => ({
+        text: `${cures.length > 1 ? `${operation(cure.code).title}: ` : ''}${cure.verdict}: ${cure.reason} Resin: ${cure.resin}. Log: ${cure.fileName}. ${cure.person}, ${paper.time(cure.at)}.`,
+        fontSize: 8,
+      })),
+    );
   const balance = job.balances[0];
   if (balance)
     content.push(heading('Balance'), {

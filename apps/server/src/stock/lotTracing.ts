@@ -1,4 +1,4 @@
-import { limit, lotsAfter, lotsWithin, operation, OPERATIONS, orderAgain } from '@norther/core';
+import { limit, lotsAfter, lotsWithin, operationIf, orderAgain } from '@norther/core';
 import type { LotTrace, MotorLot, OrderAgain, StockLotView } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import { now } from '../clock/clock.ts';
@@ -108,4 +108,4 @@ const pick = (all: readonly StockLotView[], ids: readonly string[]): StockLotVie
   all.filter((l) => ids.includes(l.id));
 const short = (l: StockLotView) => ({ id: l.id, lot: l.lot, what: sayWhat(l.what), quarantined: l.quarantined });
 const sayHow = (code: string | null): string =>
-  code === null ? 'drawn from stock' : OPERATIONS.has(code) ? operation(code).title : code;
+  code === null ? 'drawn from stock' : (operationIf(code)?.title ?? code);

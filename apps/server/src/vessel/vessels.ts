@@ -1,4 +1,4 @@
-import { CYCLE_FIELDS, startRefusal, STAGE_WORDS } from '@norther/core';
+import { baseOf, CYCLE_FIELDS, startRefusal, STAGE_WORDS } from '@norther/core';
 import {
   may,
   type CycleView,
@@ -179,26 +179,31 @@ export class Vessels {
         ...(running ? { traceId: running.id, traceFrom: running.to ?? 0 } : {}),
       });
       if (!cycle) throw new Problem(409, 'In use', `A cycle runs in ${vessel.name} already.`);
-      const parts: { jobId: string; number: string }[] = [];
+      const parts: { jobId: string; number: string; code: string }[] = [];
       for (const number of new Set(body.jobs)) {
         const row = await this.read.row(number, tx, 'lock');
         refuseClosed(row);
         if (await this.rows.isIn(tx, row.id)) throw badField('jobs', `${number} stands in a vessel already.`);
         const steps = await this.read.steps(row, tx);
         const graph = graphOf(row, steps);
-        if (!Object.hasOwn(graph, CODE))
-          throw badField('jobs', `${number} is not impregnated by vacuum and pressure; look at its route.`);
         const states = statesOf(steps);
-        if (states[CODE] !== 'running') {
-          const refusal = startRefusal(graph, states, CODE);
+        const runs = Object.keys(graph).filter((c) => baseOf(c) === CODE);
+        const code =
+          runs.find((c) => states[c] === 'running') ??
+          runs.find((c) => ['open', 'recheck'].includes(states[c] ?? 'open')) ??
+          runs.at(-1);
+        if (code === undefined)
+          throw badField('jobs', `${number} is not impregnated by vacuum and pressure; look at its route.`);
+        if (states[code] !== 'running') {
+          const refusal = startRefusal(graph, states, code);
           if (refusal) throw badField('jobs', `${number} is held: ${readableWhy(refusal.why)}.`);
-          await this.steps.start(act, number, CODE, {}, unit);
+          await this.steps.start(act, number, code, {}, unit);
         }
-        parts.push({ jobId: row.id, number });
+        parts.push({ jobId: row.id, number, code });
       }
       await this.rows.addParts(
         tx,
-        parts.map((p) => ({ cycleId: cycle.id, jobId: p.jobId, code: CODE })),
+        parts.map((p) => ({ cycleId: cycle.id, jobId: p.jobId, code: p.code })),
       );
       await this.rows.addEvent(tx, {
         cycleId: cycle.id,

@@ -1,4 +1,4 @@
-import type { FieldValue } from '../quantity/fields.ts';
+import type { FieldValue, Typed } from '../quantity/fields.ts';
 import { formatNumber } from '../quantity/format.ts';
 
 export type AidValues = Readonly<Record<string, FieldValue>>;
@@ -19,3 +19,13 @@ export function given(values: AidValues, names: Readonly<Record<string, string>>
 }
 export const millimetres = (metres: number | undefined): string =>
   metres === undefined ? '' : `${formatNumber(1000 * metres, 6)} mm`;
+
+/** What is typed into an aid, as it goes into the record of its step. */
+export function asTyped(values: AidValues, names: Readonly<Record<string, string>>, say: (x: number) => string): Typed {
+  return Object.fromEntries(
+    Object.entries(names).flatMap(([from, to]) => {
+      const x = numberOf(values, from);
+      return x === undefined ? [] : [[to, say(x)]];
+    }),
+  );
+}

@@ -150,7 +150,10 @@ describe('what they say', () => {
     expect(line(before, 'Stop between')).toMatch(/best at 0\.8275 Ω$/);
     const after = ask('IMPB', 'bonded-wire', TYPED['bonded-wire'] ?? {});
     expect(line(after, 'It came to')).toBe('170.8 °C');
-    expect(after.result?.fills).toMatchObject({ r0: '0.5 Ω', t0: '22 °C', r: '0.79 Ω', outcome: 'fail' });
+    expect(after.result?.fills).toMatchObject({ r0: '0.5 Ω', t0: '22 °C', r: '0.79 Ω' });
+    const more = { ...TYPED['bonded-wire'], leads: '0.02', from: '165', to: '190', material: 'aluminium' };
+    const filled = { lead: '0.02 Ω', from: '165 °C', to: '190 °C', material: 'aluminium' };
+    expect(ask('IMPB', 'bonded-wire', more).result?.fills).toMatchObject(filled);
   });
   it('what a calculation cannot take comes as a sentence with its field', () =>
     expect(ask('IMPT', 'trickle', { ...TYPED['trickle'], wires: '400' }).problem).toEqual({

@@ -3,12 +3,13 @@ import type { FieldValue } from '../quantity/fields.ts';
 import type { AidContext, AidResult, StepAid } from './aid.ts';
 import { BATH_AIDS } from './bathAids.ts';
 import { CORE_AIDS } from './coreAids.ts';
+import { baseOf } from './operations.ts';
 
 export type { AidContext, AidResult, StepAid } from './aid.ts';
 
 const AIDS: readonly StepAid[] = [...CORE_AIDS, ...BATH_AIDS];
 
-export const aidsOf = (code: string): readonly StepAid[] => AIDS.filter((a) => a.at.some((c) => c === code));
+export const aidsOf = (code: string): readonly StepAid[] => AIDS.filter((a) => a.at.some((c) => c === baseOf(code)));
 
 /** The result of an aid, or the sentence of what it cannot take. */
 export function askAid(

@@ -1,7 +1,7 @@
 import { refuse, runCalculation } from '../calculation.ts';
 import { formatNumber } from '../quantity/format.ts';
 import type { StepAid } from './aid.ts';
-import { given, millimetres, numberOf } from './aidFields.ts';
+import { asTyped, given, millimetres, numberOf } from './aidFields.ts';
 import { processBondedWire } from './bondedWire.ts';
 import { processCapacitance } from './capacitance.ts';
 import { processDryOut } from './dryOut.ts';
@@ -316,7 +316,7 @@ export const BATH_AIDS: readonly StepAid[] = [
         says: [
           'Part at 100 to 140 °C, turning at 10 to 30 r/min, half of it from each end; let it gel before it stops.',
         ],
-        fills: { resin: `${formatNumber(resin.kg, 4)} kg` },
+        fills: { planned: `${formatNumber(resin.kg, 4)} kg` },
         working,
       };
     },
@@ -381,7 +381,9 @@ export const BATH_AIDS: readonly StepAid[] = [
                 r0: ohm(coldOhm),
                 t0: `${formatNumber(coldC, 4)} °C`,
                 r: ohm(now),
-                outcome: bond.verdict === 'cannot judge' ? '' : bond.verdict,
+                ...asTyped(values, { leads: 'lead' }, ohm),
+                ...asTyped(values, { from: 'from', to: 'to' }, (c) => `${formatNumber(c, 4)} °C`),
+                ...(values['material'] === 'aluminium' ? { material: 'aluminium' } : {}),
               },
             }),
         says: ['The winding is live and hot while it bonds: guard it, and let local codes decide.'],

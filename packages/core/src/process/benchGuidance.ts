@@ -52,6 +52,16 @@ export const BENCH_GUIDANCE = {
     good: 'A sensor in the teeth and one in the back iron; the hottest stays below the limit of the core plate, the coldest long enough at burning temperature.',
     mistake: 'The dial is set and believed while varnish burns in the slots a hundred degrees hotter.',
   },
+  WPL: {
+    why: 'No flame and no oven: the core never comes near the limit of its plate, and the copper comes out clean enough to weigh.',
+    good: 'Only the slot part is hot, just so far that the resin lets go; the coil comes straight along the slot in one slow pull and leaves an empty cell behind.',
+    mistake: 'Pulled too cold, with force instead of heat: teeth flare at the end, the pack splays.',
+  },
+  SOK: {
+    why: 'Where neither fire nor force may be used: bonded packs, aluminium frames, thin teeth.',
+    good: 'The resin is soft down to the slot bottom before anything is pulled; afterwards slots and ducts are rinsed until nothing smells of the bath.',
+    mistake: 'Stripper stays in a duct and creeps into the new winding; or it goes down the drain.',
+  },
   COL: {
     why: 'Thin teeth cool faster than yoke and frame: they pull away, and feet and bore go out of shape.',
     good: 'The door stays shut; at most 60 K an hour while above 200 °C, opened at 120 °C or less, touched at 45 °C.',

@@ -157,6 +157,7 @@ export const FORM_OPERATIONS = [
       yes('smooth', 'No sharp edge under the tape'),
     ],
     accept: [ok('complete', 'Every joint of the map is made and ticked.'), fairly('smooth', 'Dress it before taping.')],
+    takesMaterial: true,
     hours: time(2.5, 1.1),
     resource: 'wind',
     cautions: ['S13'],

@@ -1,3 +1,4 @@
+import { CalculationInputError } from '../calculation.ts';
 import { limit, quoteLimit, type LimitId, type ShopLimits } from '../limits/limits.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { findUnit, fromBase } from '../quantity/units.ts';
@@ -5,6 +6,7 @@ import type { FieldValue } from '../quantity/fields.ts';
 import { combineVerdicts, notAbove, notBelow, type Judged, type Verdict } from '../verdict.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
 import type { WindingRecord } from '../winding/record.ts';
+import { processBondedWire } from './bondedWire.ts';
 import type { AcceptRule } from './operation.ts';
 import type { Operation } from './operations.ts';
 import { processStrippedCopper } from './strippedCopper.ts';
@@ -49,18 +51,44 @@ function judgeRule(
     const read = field(name)?.read;
     return read?.kind === 'quantity' && findUnit(read.dimension, unit) ? fromBase(value, read.dimension, unit) : value;
   };
+  const applies = (when: { field: string; is: readonly string[] } | undefined): boolean =>
+    when === undefined || when.is.includes(String(values[when.field] ?? ''));
   switch (rule.rule) {
+    case 'named': {
+      if (!applies(rule.when)) return undefined;
+      const value = values[rule.field];
+      return typeof value === 'string' && value.trim() !== ''
+        ? { verdict: 'pass', reason: '' }
+        : { verdict: 'attention', reason: rule.otherwise };
+    }
+    case 'near': {
+      const [value, planned] = [values[rule.field], values[rule.of]];
+      if (typeof value !== 'number' || typeof planned !== 'number' || planned <= 0) return undefined;
+      const off = 100 * (value / planned - 1);
+      const [shown] = formatAgainst(Math.abs(off), limit(rule.percent, context.limits));
+      return notAbove(Math.abs(off), limit(rule.percent, context.limits))
+        ? { verdict: 'pass', reason: '' }
+        : {
+            verdict: 'attention',
+            reason: `${label(rule.field)} is ${shown} % ${off > 0 ? 'more' : 'less'} than ${label(rule.of).toLowerCase()}; within ${quoteLimit(rule.percent, context.limits)}.`,
+          };
+    }
+    case 'bond': {
+      const [coldOhm, coldC, nowOhm] = ['r0', 't0', 'r'].map((f) => values[f]);
+      if (typeof coldOhm !== 'number' || typeof coldC !== 'number' || typeof nowOhm !== 'number')
+        return { verdict: 'cannot judge', reason: 'Cold resistance, its temperature and the end are needed.' };
+      return bonded(values, { coldOhm, coldC, nowOhm });
+    }
     case 'yes': {
       const value = values[rule.field];
-      if (value === undefined) return undefined;
+      if (value === undefined || !applies(rule.when)) return undefined;
       return value === true
         ? { verdict: 'pass', reason: '' }
         : { verdict: rule.verdict ?? 'fail', reason: rule.otherwise };
     }
     case 'at most':
     case 'at least': {
-      if (rule.rule === 'at most' && rule.when && !rule.when.is.includes(String(values[rule.when.field] ?? '')))
-        return undefined;
+      if (rule.rule === 'at most' && !applies(rule.when)) return undefined;
       const value = numberOf(rule.field, rule.unit);
       if (value === undefined) return undefined;
       const bound = limit(rule.limit, context.limits);
@@ -205,6 +233,26 @@ function judgeRule(
           }
         : { verdict: 'pass', reason: '' };
     }
+  }
+}
+
+/** A bond judged by its calculation; what it cannot take is said. */
+function bonded(
+  values: Readonly<Record<string, FieldValue>>,
+  read: { coldOhm: number; coldC: number; nowOhm: number },
+): Judged {
+  const more = Object.entries({ lead: 'leadOhm', from: 'fromC', to: 'toC' }).flatMap(([field, name]) =>
+    typeof values[field] === 'number' ? [[name, values[field]]] : [],
+  );
+  const material = values['material'] === 'aluminium' ? { material: 'aluminium' } : {};
+  const input = processBondedWire.input.safeParse({ ...read, ...material, ...Object.fromEntries(more) });
+  if (!input.success) return { verdict: 'cannot judge', reason: 'These readings cannot be those of one winding.' };
+  try {
+    const { verdict, reason } = processBondedWire.compute(input.data);
+    return { verdict, reason };
+  } catch (error) {
+    if (!(error instanceof CalculationInputError)) throw error;
+    return { verdict: 'cannot judge', reason: error.message };
   }
 }
 

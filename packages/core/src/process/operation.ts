@@ -22,7 +22,19 @@ export type Stage = (typeof STAGES)[number];
 
 /** Acceptance of what was recorded, as data. A value that is absent and not required is not judged. */
 export type AcceptRule =
-  | { rule: 'yes'; field: string; otherwise: string; verdict?: 'attention' | 'fail' }
+  | {
+      rule: 'yes';
+      field: string;
+      otherwise: string;
+      verdict?: 'attention' | 'fail';
+      when?: { field: string; is: readonly string[] };
+    }
+  /** named for some ways of doing it: without it a person looks */
+  | { rule: 'named'; field: string; when: { field: string; is: readonly string[] }; otherwise: string }
+  /** so near to what was worked out before; not judged where nothing was */
+  | { rule: 'near'; field: string; of: string; percent: LimitId }
+  /** bonded by current: the mean temperature by resistance lies in the window of the wire */
+  | { rule: 'bond' }
   | {
       rule: 'at most';
       field: string;
@@ -115,6 +127,10 @@ export interface OperationData {
   readonly closesJob?: true;
   /** of the trunk: stator and rotor work together here, so both must be in the house */
   readonly needsBothParts?: true;
+  /** how many coats of resin the winding gets is agreed with it */
+  readonly agreesCoats?: true;
+  /** done once for each coat of resin: run 2 stands in a route as `CODE.2` */
+  readonly runsAgain?: true;
   /** the way of impregnating that it is: one of these stands in a route, the one agreed */
   readonly impregnatesBy?: Impregnation;
   /** ways of impregnating that do without it */

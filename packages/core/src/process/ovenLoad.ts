@@ -3,6 +3,7 @@ import { formatNumber } from '../quantity/format.ts';
 import { highestC, type Resin } from './cure.ts';
 import { BURN_C, WATCHED_COOLING_C } from './burnOff.ts';
 import type { Alarm, PartNow } from './liveCure.ts';
+import { baseOf } from './operations.ts';
 import type { CorePlate } from './burnFlags.ts';
 
 /** What a chamber is used for. Burn-off never meets bake. */
@@ -10,7 +11,7 @@ export const OVEN_USES = ['bake', 'dry', 'burn-off'] as const;
 export type OvenUse = (typeof OVEN_USES)[number];
 
 /** The operations that stand in an oven, and what they are there for. */
-export const OVEN_STEPS: Readonly<Record<string, OvenUse>> = {
+const OVEN_STEPS: Readonly<Record<string, OvenUse>> = {
   PRE: 'dry',
   WSH: 'dry',
   ODR: 'dry',
@@ -18,6 +19,11 @@ export const OVEN_STEPS: Readonly<Record<string, OvenUse>> = {
   BRN: 'burn-off',
   COL: 'burn-off',
 };
+/** What an operation, or a further run of it, stands in an oven for; undefined when it does not. */
+export const ovenUseOf = (code: string): OvenUse | undefined => OVEN_STEPS[baseOf(code)];
+/** The operations that stand in an oven for this, without their further runs. */
+export const ovenStepsFor = (use: OvenUse): string[] =>
+  Object.entries(OVEN_STEPS).flatMap(([code, of]) => (of === use ? [code] : []));
 
 export interface Chamber {
   name: string;

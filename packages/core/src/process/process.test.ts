@@ -6,8 +6,7 @@ import { findUnit, toBase } from '../quantity/units.ts';
 import { afterFinish, afterReopen, viewRoute, type StepState } from './engine.ts';
 import { cureRate, processCure } from './cure.ts';
 import { judgeRecord } from './judgeRecord.ts';
-import { STAGES } from './operation.ts';
-import { operation, OPERATIONS } from './operations.ts';
+import { operation } from './operations.ts';
 import {
   ancestorsOf,
   descendantsOf,
@@ -189,21 +188,6 @@ describe('routes (common practice)', () => {
     expect(shaftHeightMm('254T', 'NEMA')).toBeCloseTo(158.75, 2);
     expect(shaftHeightMm('56', 'NEMA')).toBeCloseTo(88.9, 2);
     expect(shaftHeightMm('132M', 'IEC')).toBe(132);
-  });
-  it('every operation has a stage of at most a dozen, and cautions for dangerous work', () => {
-    expect(STAGES.length).toBeLessThanOrEqual(12);
-    for (const op of OPERATIONS.values()) {
-      expect(STAGES).toContain(op.stage);
-      for (const rule of op.accept) {
-        const names = 'fields' in rule ? [...rule.fields, rule.of] : [rule.field];
-        for (const name of names)
-          expect(
-            op.fields.map((f) => f.name),
-            `${op.code} ${name}`,
-          ).toContain(name);
-      }
-    }
-    expect(operation('BRN').cautions).toContain('S5');
   });
   it('a failed CT2 sends DSG, SLP and WND to recheck and leaves RBL ready', () => {
     const graph = ROUTES.ac_random_rewind.graph;

@@ -124,7 +124,9 @@ export const ROTOR_OPERATIONS = [
       celsius('heated', 'Heated to'),
       yes('seated', 'Seated, turns freely', need),
       kilogram('grease', 'Grease'),
+      text('lot', 'Lot of the bearings'),
     ],
+    takesMaterial: true,
     accept: [
       ok('seated', 'The bearing must seat and turn freely.'),
       { rule: 'at most', field: 'heated', limit: 'route.bearingHeatC', unit: '°C', verdict: 'attention' },

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { draws } from '../../../../scripts/testing/draws.ts';
 import type { StepState } from './engine.ts';
-import { OPERATIONS } from './operations.ts';
+import { MOST_RUNS, OPERATIONS } from './operations.ts';
+import { REMOVALS } from './removal.ts';
 import { editedRoute, holdsOf, routeEditRefusal, type RouteEdit } from './routeEdit.ts';
 import { ancestorsOf, inOrder, ROUTE_IDS, routeFor, ROUTES, type RouteGraph } from './routes.ts';
 
@@ -72,12 +73,14 @@ describe('a route that a foreman edits', () => {
     expect(broken).toEqual([]);
   });
   it('stays without a circle and with every hold, however it is edited', () => {
-    const codes = fc.constantFrom(...OPERATIONS.keys());
+    const codes = fc.constantFrom(...OPERATIONS.keys(), 'IMPD.2', 'DRN.2', 'CUR.2', 'CUR.3');
     const some = fc.array(codes, { maxLength: 3 });
     const edit: fc.Arbitrary<RouteEdit> = fc.oneof(
       fc.record({ do: fc.constant('add' as const), code: codes, after: some, before: some }),
       fc.record({ do: fc.constant('take out' as const), code: codes }),
       fc.record({ do: fc.constant('wait' as const), code: codes, after: some }),
+      fc.record({ do: fc.constant('coats' as const), coats: fc.integer({ min: 0, max: MOST_RUNS + 1 }) }),
+      fc.record({ do: fc.constant('removal' as const), way: fc.constantFrom(...REMOVALS) }),
     );
     const state = fc.constantFrom<StepState>('open', 'open', 'open', 'passed', 'running', 'failed');
     fc.assert(

@@ -1,5 +1,7 @@
 import type { Impregnation } from './operation.ts';
-import { needsRotor, needsStator, operation, OPERATIONS } from './operations.ts';
+import { coatHolds, coatsRefusal, withCoats } from './coats.ts';
+import { needsRotor, needsStator, operation, operationIf, runOf } from './operations.ts';
+import { removalRefusal, withRemoval, type Removal } from './removal.ts';
 import type { StepStates } from './engine.ts';
 import {
   ancestorsOf,
@@ -18,7 +20,11 @@ export type RouteEdit =
   /** one that was not begun goes out; what followed it follows what it followed */
   | { do: 'take out'; code: string }
   /** one waits for others too, or no longer */
-  | { do: 'wait'; code: string; after: readonly string[] };
+  | { do: 'wait'; code: string; after: readonly string[] }
+  /** so many coats of resin, each dipped, drained and baked */
+  | { do: 'coats'; coats: number }
+  /** another way of taking the winding out */
+  | { do: 'removal'; way: Removal };
 
 /** The route as an edit makes it; whether it may be so is another question. */
 export function editedRoute(graph: RouteGraph, edit: RouteEdit): RouteGraph {
@@ -27,6 +33,10 @@ export function editedRoute(graph: RouteGraph, edit: RouteEdit): RouteGraph {
       return withoutOperations(graph, new Set([edit.code]));
     case 'wait':
       return { ...graph, [edit.code]: [...new Set(edit.after)] };
+    case 'coats':
+      return withCoats(graph, edit.coats);
+    case 'removal':
+      return withRemoval(graph, edit.way);
     case 'add':
       return {
         ...Object.fromEntries(
@@ -40,12 +50,13 @@ export function editedRoute(graph: RouteGraph, edit: RouteEdit): RouteGraph {
   }
 }
 
-/** What must come before what, of the operations in a route: every prerequisite of a published route that has both. */
+/** What must come before what, of the operations in a route: every prerequisite of a published route that has both, and coat after coat. */
 export function holdsOf(graph: RouteGraph): [code: string, before: string][] {
-  return Object.values(ROUTES).flatMap(({ graph: published }) => {
-    const only = withoutOperations(published, new Set(Object.keys(published).filter((c) => !Object.hasOwn(graph, c))));
+  const published = Object.values(ROUTES).flatMap(({ graph: whole }) => {
+    const only = withoutOperations(whole, new Set(Object.keys(whole).filter((c) => !Object.hasOwn(graph, c))));
     return Object.entries(only).flatMap(([code, before]) => before.map((b): [string, string] => [code, b]));
   });
+  return [...published, ...coatHolds(graph)];
 }
 
 /** Why an edit may not be made, or undefined when it may: no circle, no hold broken, nothing put before what was done. */
@@ -54,8 +65,46 @@ export function routeEditRefusal(
   edit: RouteEdit,
   of: { states: StepStates; came: WhatCame; impregnation: Impregnation },
 ): string | undefined {
+  const refusal =
+    edit.do === 'coats'
+      ? coatsRefusal(graph, edit.coats)
+      : edit.do === 'removal'
+        ? removalRefusal(graph, edit.way)
+        : oneRefusal(graph, edit, of);
+  if (refusal !== undefined) return refusal;
+  const next = editedRoute(graph, edit);
+  const about = edit.do === 'coats' || edit.do === 'removal' ? undefined : operation(edit.code).title;
+  try {
+    inOrder(next);
+  } catch {
+    return `Then the route would run in a circle through ${about ?? 'it'}.`;
+  }
+  const broken = holdsOf(next).find(([later, before]) => !ancestorsOf(next, later).has(before));
+  if (broken)
+    return `Then ${operation(broken[0]).title} would no longer wait for ${operation(broken[1]).title}: that hold stays.`;
+  const begun = (c: string): boolean => !['open', undefined].includes(of.states[c]);
+  const gone = Object.keys(graph).find((c) => !Object.hasOwn(next, c) && begun(c));
+  if (gone !== undefined) return `${operation(gone).title} was begun; it stays on record.`;
+  for (const [code, before] of Object.entries(next)) {
+    // what comes in, or comes before more than it did, must not stand before what was begun
+    const more = before.filter((b) => !ancestorsOf(graph, code).has(b));
+    if (more.length === 0) continue;
+    const done = [code, ...descendantsOf(next, code)].find(begun);
+    const late = more.find((b) => !['passed', 'waived'].includes(of.states[b] ?? 'open'));
+    if (done !== undefined && late !== undefined && Object.hasOwn(graph, done))
+      return `${operation(done).title} was begun already; ${operation(late).title} must come after it, or it is reopened first.`;
+  }
+  return undefined;
+}
+
+/** What stands against one operation coming in, going out or waiting for others. */
+function oneRefusal(
+  graph: RouteGraph,
+  edit: Exclude<RouteEdit, { do: 'coats' | 'removal' }>,
+  of: { states: StepStates; came: WhatCame; impregnation: Impregnation },
+): string | undefined {
   const { code } = edit;
-  if (!OPERATIONS.has(code)) return `There is no operation ${code}.`;
+  if (!operationIf(code)) return `There is no operation ${code}.`;
   const op = operation(code);
   const has = (c: string): boolean => Object.hasOwn(graph, c);
   const named = edit.do === 'take out' ? [] : edit.do === 'add' ? [...edit.after, ...edit.before] : [...edit.after];
@@ -64,6 +113,7 @@ export function routeEditRefusal(
   const state = of.states[code] ?? 'open';
   switch (edit.do) {
     case 'add': {
+      if (runOf(code) > 1) return `Say how many coats of resin it gets; ${op.title.toLowerCase()} comes with them.`;
       if (has(code)) return `${op.title} is in the route already.`;
       if (of.came === 'stator only' && needsRotor(op)) return `${op.title} needs the rotor; only the stator came.`;
       if (of.came === 'rotor only' && needsStator(op)) return `${op.title} needs the stator; only the rotor came.`;
@@ -73,6 +123,7 @@ export function routeEditRefusal(
       break;
     }
     case 'take out':
+      if (runOf(code) > 1) return `Say how many coats of resin it gets; ${op.title.toLowerCase()} goes with them.`;
       if (!has(code)) return `${op.title} is not in this route.`;
       if (state !== 'open') return `${op.title} was begun; it stays on record.`;
       if (!op.mayBeLeftOut)
@@ -84,20 +135,5 @@ export function routeEditRefusal(
       if (state !== 'open') return `${op.title} was begun; what it waited for is settled.`;
       break;
   }
-  const next = editedRoute(graph, edit);
-  try {
-    inOrder(next);
-  } catch {
-    return `Then the route would run in a circle through ${op.title}.`;
-  }
-  const broken = holdsOf(next).find(([later, before]) => !ancestorsOf(next, later).has(before));
-  if (broken)
-    return `Then ${operation(broken[0]).title} would no longer wait for ${operation(broken[1]).title}: that hold stays.`;
-  const done =
-    edit.do === 'take out'
-      ? undefined
-      : [...descendantsOf(next, code)].find((c) => !['open', undefined].includes(of.states[c]));
-  return done === undefined || (edit.do === 'wait' && ancestorsOf(graph, done).has(code))
-    ? undefined
-    : `${operation(done).title} was begun already; ${op.title} must come after it, or it is reopened first.`;
+  return undefined;
 }

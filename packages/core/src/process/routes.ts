@@ -168,7 +168,7 @@ export function withoutOperations(graph: RouteGraph, remove: ReadonlySet<string>
  * joints) stays. Common practice.
  */
 export const MAY_BE_LEFT_OUT: readonly OperationCode[] = [...OPERATIONS.values()]
-  .filter((o) => o.mayBeLeftOut)
+  .filter((o) => o.mayBeLeftOut && Object.values(ROUTES).some(({ graph }) => Object.hasOwn(graph, o.code)))
   .map((o) => o.code);
 
 /** Why a shop may not leave these operations out together, or undefined when it may. */

@@ -1,4 +1,4 @@
-import { METRIC_DEFAULTS, OPERATIONS, familyOf, type Nameplate, type PartKind, type Verdict } from '@norther/core';
+import { METRIC_DEFAULTS, operationIf, familyOf, type Nameplate, type PartKind, type Verdict } from '@norther/core';
 import type pg from 'pg';
 import { measuredByBalance, measuredByStep, measuredByTest, partOfStep } from '../../measurement/measured.ts';
 import { addMeasurements, type MeasurementOf } from '../../measurement/measurementStatements.ts';
@@ -32,7 +32,7 @@ const SOURCES = [
     text: `select id, job_id as "jobId", typed, values, verdict, finished_by as person, finished_at as at, code
       from step_attempt where finished_at is not null and id > $1 order by id limit ${AT_ONCE}`,
     measured: (o: Old) =>
-      OPERATIONS.has(o.code ?? '') ? measuredByStep({ ...o, code: o.code ?? '' }, METRIC_DEFAULTS) : [],
+      operationIf(o.code ?? '') ? measuredByStep({ ...o, code: o.code ?? '' }, METRIC_DEFAULTS) : [],
   },
   {
     source: 'balance' as const,
@@ -59,7 +59,7 @@ export async function backfillMeasurements(owner: pg.Client): Promise<void> {
             sourceId: o.id,
             stage: o.stage,
             part:
-              o.code !== undefined && OPERATIONS.has(o.code) ? partOfStep(o.code, parts.get(o.jobId) ?? []) : undefined,
+              o.code !== undefined && operationIf(o.code) ? partOfStep(o.code, parts.get(o.jobId) ?? []) : undefined,
             at: o.at,
             personName: o.person,
             verdict: o.verdict,

@@ -60,6 +60,8 @@ export const cureRun = pgTable(
     id: id(),
     jobId: uuid('job_id').notNull(),
     part: text('part').$type<PartKind>().notNull(),
+    /** the bake that it is of: CUR, or a further coat's */
+    code: text('code').notNull().default('CUR'),
     fileName: text('file_name').notNull(),
     resin: jsonb('resin').$type<Resin>().notNull(),
     limits: jsonb('limits').$type<Limits>().notNull(),

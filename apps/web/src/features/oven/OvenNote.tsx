@@ -1,4 +1,4 @@
-import { OVEN_STEPS } from '@norther/core';
+import { baseOf, ovenUseOf, runOf } from '@norther/core';
 import { minutesLeft, type JobOvenView } from '@norther/contracts';
 import { Link } from 'react-router';
 import { useJobOvensQuery, useOvensQuery } from '../../app/api/oven.ts';
@@ -46,9 +46,9 @@ export function OvenNote({
   code: string;
   onFill: ((typed: Readonly<Record<string, string>>) => void) | undefined;
 }) {
-  const use = OVEN_STEPS[code];
+  const use = ovenUseOf(code);
   const { data } = useJobOvensQuery(job, { skip: use === undefined, pollingInterval: LOOK_MS });
-  const own = (data ?? []).filter((o) => o.use === use);
+  const own = (data ?? []).filter((o) => o.use === use && runOf(o.code) === runOf(code));
   if (use === undefined) return null;
   return (
     <section aria-label="In the oven" className="mt-3 border border-line bg-sheet px-3 py-2">
@@ -80,7 +80,7 @@ function One({
   code: string;
   onFill: ((typed: Readonly<Record<string, string>>) => void) | undefined;
 }) {
-  const figures = of.figures[code];
+  const figures = of.figures[baseOf(code)];
   return (
     <li className="flex flex-wrap gap-x-3 gap-y-1 items-center">
       <Link className="text-accent underline font-semibold min-h-6" to={`/ovens?load=${of.load}`}>

@@ -1,8 +1,14 @@
 import {
+  coatsOf,
+  MOST_RUNS,
   operation,
   OPERATIONS,
+  removalOf,
+  removalSteps,
+  REMOVALS,
   routeEditRefusal,
   type Impregnation,
+  type Removal,
   type RouteEdit,
   type WhatCame,
 } from '@norther/core';
@@ -20,6 +26,8 @@ const KINDS = [
   ['add', 'Put one in'],
   ['take out', 'Take one out'],
   ['wait', 'Let one wait for another too'],
+  ['coats', 'Coats of resin'],
+  ['removal', 'How the winding comes out'],
 ] as const;
 type Kind = (typeof KINDS)[number][0];
 
@@ -65,6 +73,18 @@ function ToRewind({ job }: { job: JobDetail }) {
   );
 }
 
+/** An edit as it is sent: its lists are its own. */
+function sent(edit: RouteEdit) {
+  switch (edit.do) {
+    case 'add':
+      return { ...edit, after: [...edit.after], before: [...edit.before] };
+    case 'wait':
+      return { ...edit, after: [...edit.after] };
+    default:
+      return edit;
+  }
+}
+
 function Edit({ job }: { job: JobDetail }) {
   const [kind, setKind] = useState<Kind>('add');
   const [code, setCode] = useState('');
@@ -88,13 +108,17 @@ function Edit({ job }: { job: JobDetail }) {
   const edit: RouteEdit | undefined =
     code === ''
       ? undefined
-      : kind === 'take out'
-        ? { do: 'take out', code }
-        : after === ''
-          ? undefined
-          : kind === 'add'
-            ? { do: 'add', code, after: [after], before: before === '' ? [] : [before] }
-            : { do: 'wait', code, after: [...new Set([...(graph[code] ?? []), after])] };
+      : kind === 'coats'
+        ? { do: 'coats', coats: Number(code) }
+        : kind === 'removal'
+          ? { do: 'removal', way: code as Removal }
+          : kind === 'take out'
+            ? { do: 'take out', code }
+            : after === ''
+              ? undefined
+              : kind === 'add'
+                ? { do: 'add', code, after: [after], before: before === '' ? [] : [before] }
+                : { do: 'wait', code, after: [...new Set([...(graph[code] ?? []), after])] };
   const refusal =
     edit &&
     routeEditRefusal(graph, edit, {
@@ -109,13 +133,7 @@ function Edit({ job }: { job: JobDetail }) {
       onSubmit={(e) => {
         e.preventDefault();
         if (!edit) return;
-        const body =
-          edit.do === 'take out'
-            ? edit
-            : edit.do === 'add'
-              ? { ...edit, after: [...edit.after], before: [...edit.before] }
-              : { ...edit, after: [...edit.after] };
-        void send({ number: job.number, edit: body, reason: reason.text }).then((r) => {
+        void send({ number: job.number, edit: sent(edit), reason: reason.text }).then((r) => {
           if (!r.data) return;
           setCode('');
           setAfter('');
@@ -133,8 +151,42 @@ function Edit({ job }: { job: JobDetail }) {
           setCode('');
         }}
       />
-      <PlainSelect label="Operation" value={code} onChange={(e) => setCode(e.target.value)} options={named(choices)} />
-      {kind !== 'take out' ? (
+      {kind === 'coats' ? (
+        <PlainSelect
+          label="Coats, each dipped, drained and baked"
+          value={code}
+          onChange={(e) => setCode(e.target.value)}
+          options={[
+            { value: '', label: `as now: ${coatsOf(graph)}` },
+            ...Array.from({ length: MOST_RUNS }, (_, i) => String(i + 1))
+              .filter((n) => Number(n) !== coatsOf(graph))
+              .map((value) => ({ value, label: value })),
+          ]}
+        />
+      ) : kind === 'removal' ? (
+        <PlainSelect
+          label="The winding comes out by"
+          value={code}
+          onChange={(e) => setCode(e.target.value)}
+          options={[
+            { value: '', label: `as now: ${removalOf(graph) ?? 'pulled as it is'}` },
+            ...REMOVALS.filter((way) => way !== removalOf(graph)).map((way) => ({
+              value: way,
+              label: `${way}: ${removalSteps(way)
+                .map((c) => operation(c).title.toLowerCase())
+                .join(', ')}`,
+            })),
+          ]}
+        />
+      ) : (
+        <PlainSelect
+          label="Operation"
+          value={code}
+          onChange={(e) => setCode(e.target.value)}
+          options={named(choices)}
+        />
+      )}
+      {kind === 'add' || kind === 'wait' ? (
         <div className="grid grid-cols-1 sm:grid-cols-2 gap-3">
           <PlainSelect
             label={kind === 'add' ? 'after' : 'waits for'}

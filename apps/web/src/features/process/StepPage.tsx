@@ -1,7 +1,7 @@
 import {
   CAUTIONS,
-  GUIDANCE,
-  OPERATIONS,
+  guidanceOf,
+  operationIf,
   operation,
   type Verdict,
   FIRST_PART,
@@ -53,7 +53,7 @@ export function StepPage() {
   if (error && !job) return <ProblemNote error={error} />;
   if (!ahead) return <Quiet>Asking for {number} …</Quiet>;
   const step = ahead.detailSteps.find((s) => s.code === code);
-  if (!step || !OPERATIONS.has(code as never))
+  if (!step || !operationIf(code))
     return (
       <div className="max-w-3xl">
         <ProblemNote>
@@ -69,7 +69,7 @@ export function StepPage() {
 
 function Step({ job, step }: { job: JobDetail; step: StepViewRow }) {
   const op = operation(step.code);
-  const text = GUIDANCE[op.code];
+  const text = guidanceOf(op.code);
   const acts = useActs(job.number, step.code);
   const { data: session } = useSessionQuery();
   const mayWork = useMay('winder') && !job.closedAt;

@@ -1,5 +1,5 @@
 import type { JobDetail } from '@norther/contracts';
-import type { OperationCode } from '@norther/core';
+import { baseOf, type OperationCode } from '@norther/core';
 
 interface Need {
   text: string;
@@ -22,7 +22,7 @@ export function needsOf(code: OperationCode, job: JobDetail): Need[] {
   if (stator && CUTS.includes(code)) out.push({ text: 'Cutting lists', to: `${at}/material` });
   if (stator && JOINS.includes(code)) out.push({ text: 'Joints, one by one', to: `${at}/joints` });
   if (TESTS.includes(code)) out.push({ text: 'Tests', to: `${at}/tests` });
-  if (code === 'CUR' || code === 'ODR') out.push({ text: 'Oven', to: `${at}/oven` });
+  if (baseOf(code) === 'CUR' || code === 'ODR') out.push({ text: 'Oven', to: `${at}/oven` });
   if (code === 'RBL') out.push({ text: 'Balance', to: `${at}/balance` });
   if (code === 'DAT') out.push({ text: 'Data as found', to: `${at}/data` });
   if (code === 'DSG') out.push({ text: 'Plan and card', to: `${at}/plan` });

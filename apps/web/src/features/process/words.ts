@@ -22,4 +22,4 @@ const titleOf = (code: string) => {
   }
 };
 /** Codes of operations in a sentence, as their titles. */
-export const inWords = (text: string) => text.replaceAll(/\b[A-Z][A-Z0-9]{2,3}\b/g, titleOf);
+export const inWords = (text: string) => text.replaceAll(/\b[A-Z][A-Z0-9]{2,3}\b(?:\.[2-9]\b)?/g, titleOf);

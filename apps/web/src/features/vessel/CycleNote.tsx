@@ -1,3 +1,4 @@
+import { baseOf } from '@norther/core';
 import { Link } from 'react-router';
 import { useJobCyclesQuery } from '../../app/api/vessel.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -12,7 +13,7 @@ export function CycleNote({
   code: string;
   onFill: ((typed: Readonly<Record<string, string>>) => void) | undefined;
 }) {
-  const asks = code === 'IMPV';
+  const asks = baseOf(code) === 'IMPV';
   const { data } = useJobCyclesQuery(job, { skip: !asks });
   if (!asks) return null;
   return (
@@ -26,19 +27,21 @@ export function CycleNote({
           .
         </p>
       ) : null}
-      {(data ?? []).map((c) => (
-        <p key={c.number} className="flex flex-wrap gap-x-3 gap-y-1 items-center">
-          <Link className="text-accent underline font-semibold" to="/ovens?look=vessels">
-            {c.vessel}, cycle {c.number}
-          </Link>
-          <span>{c.ended ? 'ended' : 'runs now'}</span>
-          {onFill && Object.keys(c.figures).length > 0 ? (
-            <Button bench onClick={() => onFill(c.figures)}>
-              Take its figures {c.ended ? '' : 'so far '}into the record
-            </Button>
-          ) : null}
-        </p>
-      ))}
+      {(data ?? [])
+        .filter((c) => c.code === code)
+        .map((c) => (
+          <p key={c.number} className="flex flex-wrap gap-x-3 gap-y-1 items-center">
+            <Link className="text-accent underline font-semibold" to="/ovens?look=vessels">
+              {c.vessel}, cycle {c.number}
+            </Link>
+            <span>{c.ended ? 'ended' : 'runs now'}</span>
+            {onFill && Object.keys(c.figures).length > 0 ? (
+              <Button bench onClick={() => onFill(c.figures)}>
+                Take its figures {c.ended ? '' : 'so far '}into the record
+              </Button>
+            ) : null}
+          </p>
+        ))}
     </section>
   );
 }

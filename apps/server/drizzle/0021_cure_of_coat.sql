@@ -1,0 +1,1 @@
+ALTER TABLE "cure_run" ADD COLUMN "code" text DEFAULT 'CUR' NOT NULL;
