@@ -36,6 +36,7 @@ import { JobModule } from './job/jobModule.ts';
 import { LiveModule } from './live/liveModule.ts';
 import { MeasurementModule } from './measurement/measurementModule.ts';
 import { OvenModule } from './oven/ovenModule.ts';
+import { SensorModule } from './sensor/sensorModule.ts';
 import { ProcessModule } from './process/processModule.ts';
 import { QueueModule } from './queue/queueModule.ts';
 import { ReportModule } from './report/reportModule.ts';
@@ -89,6 +90,7 @@ class PageController {
     WindingModule,
     EvaluateModule,
     ProcessModule,
+    SensorModule,
     OvenModule,
     TankModule,
     VesselModule,

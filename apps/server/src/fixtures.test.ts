@@ -40,7 +40,7 @@ async function asItWas(name: string): Promise<pg.Client> {
 const MOVED: Readonly<Record<string, { gone?: string[]; added?: string[] }>> = {
   motor: { gone: ['nameplate', 'nameplate_typed', 'read_with'] },
   job: { added: ['family', 'customer_id', 'nameplate', 'nameplate_typed', 'read_with', 'own_route'] },
-  cure_run: { gone: ['times_min', 'channels'], added: ['trace_id', 'part'] },
+  cure_run: { gone: ['times_min', 'channels'], added: ['trace_id', 'part', 'code'] },
   winding_record: { gone: ['record', 'part'], added: ['record', 'part'] },
   archive_record: { gone: ['record'], added: ['record'] },
   joint_sheet: { gone: ['part'], added: ['part'] },

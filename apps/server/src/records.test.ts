@@ -186,6 +186,9 @@ describe('guards in the database', () => {
     'vessel_event',
     'vessel_signal',
     'wall',
+    'fitted_sensor',
+    'sensor_reading',
+    'route_template',
   ];
   it.each(KEPT)('%s: nothing is deleted or truncated, by the owner neither', async (table) => {
     await expect(server.pool.query(`delete from ${table}`)).rejects.toThrow(/kept as written/);
@@ -208,6 +211,7 @@ describe('guards in the database', () => {
     ['vessel_part', 'code = code'],
     ['vessel_event', 'note = note'],
     ['vessel_signal', 'value = value'],
+    ['sensor_reading', 'verdict = verdict'],
   ])('%s is never updated', async (table, set) => {
     await expect(server.pool.query(`update ${table} set ${set}`)).rejects.toThrow(/kept as written/);
   });

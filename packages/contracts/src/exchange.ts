@@ -13,10 +13,20 @@ import {
   recordOfBefore,
   windingPartSchema,
   windingRecordSchema,
-  type FieldValue,
-  type ReadingDefaults,
 } from '@norther/core';
 import { z } from 'zod';
+import {
+  at,
+  code,
+  fieldValues,
+  kept,
+  limits,
+  line,
+  readWith,
+  sensorsOfFile,
+  signed,
+  verdict,
+} from './exchangeParts.ts';
 import { intakeSchema, SPELL_ENDS, typedSchema, type JobDetail, type WindingView } from './job.ts';
 import type { JointTick } from './joints.ts';
 import type { MaterialLists } from './material.ts';
@@ -24,26 +34,6 @@ import type { ShopSettings } from './shop.ts';
 import { MOST_UNITS } from './unit.ts';
 import { STOCK_UNITS, stockWhatSchema } from './stock.ts';
 
-/** What is checked by a looser form than the type it has from there on: what more a file holds is kept. */
-const kept = <T>(schema: z.ZodType) => schema as z.ZodType<T>;
-
-const at = z.iso.datetime({ offset: true, error: 'Write the time as 2026-11-23T14:05:00Z.' });
-/** Text on one line: it becomes part of headers, file names and titles. */
-
-const line = z
-  .string()
-  // eslint-disable-next-line no-control-regex
-  .regex(/^[^\u0000-\u001f\u007f]*$/, 'This holds a line break or another character that no name has.');
-const signed = z.object({ by: line, role: line, at, meaning: line, reason: z.string() }).nullable();
-const verdict = z.enum(['pass', 'attention', 'fail', 'cannot judge']);
-const fieldValue = z.union([z.string(), z.number(), z.boolean(), z.array(z.unknown()), z.looseObject({}), z.null()]);
-const fieldValues = kept<Record<string, FieldValue>>(z.record(z.string(), fieldValue));
-const readWith = kept<ReadingDefaults>(z.record(z.string(), z.string()));
-const limits = z.record(z.string(), z.number());
-const code = z
-  .string()
-  .max(6)
-  .refine((c) => operationIf(c) !== undefined, 'Name an operation that there is.');
 /** Kept as it came, but only where it is what it should be. */
 const like = <S extends z.ZodType>(schema: S, what: string) =>
   kept<z.output<S>>(
@@ -275,6 +265,7 @@ export const jobFileSchema = z.object({
       signed,
     }),
   ),
+  sensors: sensorsOfFile,
   cures: z.array(
     z.object({
       part: z.enum(PART_KINDS).optional(),

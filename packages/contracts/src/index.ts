@@ -19,3 +19,4 @@ export * from './unit.ts';
 export * from './oven.ts';
 export * from './tank.ts';
 export * from './vessel.ts';
+export * from './sensor.ts';

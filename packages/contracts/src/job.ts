@@ -361,8 +361,26 @@ export const routeEditBody = z.strictObject({
     z.strictObject({ do: z.literal('wait'), code: opCode, after: z.array(opCode).min(1).max(20) }),
     z.strictObject({ do: z.literal('coats'), coats: z.number().int().min(1).max(MOST_RUNS) }),
     z.strictObject({ do: z.literal('removal'), way: z.enum(REMOVALS) }),
+    z.strictObject({ do: z.literal('take'), template: z.uuid() }),
   ]),
   reason: why,
 });
 /** An overhaul whose tests failed becomes a rewind. */
 export const convertBody = z.strictObject({ reason: why });
+
+/** A job's route is kept under a name for the jobs to come. */
+export const keepRouteBody = z.strictObject({
+  name: z.string().trim().min(1, 'Name the route.').max(80, 'At most 80 characters.'),
+});
+export const retireRouteBody = z.strictObject({ reason: why });
+export interface RouteTemplateView {
+  id: string;
+  name: string;
+  route: string;
+  came: string;
+  impregnation: string;
+  graph: Record<string, string[]>;
+  fromJob: string;
+  person: string;
+  at: string;
+}

@@ -59,6 +59,22 @@ export const shopSettingsSchema = z.strictObject({
       }),
     )
     .default({}),
+  /** what the shop measures with; a reading with one out of calibration is looked at by a person */
+  gauges: z
+    .array(
+      z.strictObject({
+        name: z.string().trim().min(1, 'Name the instrument.').max(80),
+        calibratedUntil: z.iso.date().nullable().default(null),
+      }),
+    )
+    .max(300)
+    .refine(
+      (all) => new Set(all.map((g) => g.name.toLowerCase())).size === all.length,
+      'Two instruments have the same name.',
+    )
+    .default([]),
+  /** voltages for the loop of a core test, taps included, V */
+  supplyTapsV: z.array(z.number().positive().max(1000)).max(20).default([]),
   resins: z.array(resinSchema).max(100).default([]),
   /** insulation and other material the shop works with */
   materials: z

@@ -61,6 +61,8 @@ export * from './process/routes.ts';
 export * from './process/engine.ts';
 export * from './process/routeEdit.ts';
 export * from './process/coats.ts';
+export * from './process/sensors.ts';
+export * from './process/gauges.ts';
 export * from './process/coatHistory.ts';
 export * from './process/removal.ts';
 export * from './process/pieces.ts';

@@ -29,6 +29,7 @@ const ONLY_ADDED = [
   'vessel_part',
   'vessel_event',
   'vessel_signal',
+  'sensor_reading',
 ];
 
 export const migrationsFolder = fileURLToPath(new URL('../../drizzle', import.meta.url));

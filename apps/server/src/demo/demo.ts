@@ -21,6 +21,7 @@ import { Stock } from '../stock/stock.ts';
 import { testsOf } from './demoTests.ts';
 import { nowMs } from '../clock/clock.ts';
 import { addDemoOvens, addDemoTank, addDemoVessel } from './demoOvens.ts';
+import { addDemoSensors, DEMO_GAUGES } from './demoSensors.ts';
 import { DEMO_LOTS } from './demoStock.ts';
 import { afterWorking, lastWorking, workingBetween } from './shopHours.ts';
 import { Windings } from '../winding/windings.ts';
@@ -48,6 +49,7 @@ export async function loadDemo(app: NestFastifyApplication): Promise<number> {
   await app.get(Shop).store(
     shopSettingsSchema.parse({
       name: 'Skarvøy Harbour Motor Works', address: 'North Quay 4, Skarvøy', leadMarks: 'U', timeZone: 'UTC',
+      gauges: DEMO_GAUGES(nowMs()), supplyTapsV: [60, 110, 230, 400],
       resins: [
         { name: 'Polyester dip resin', ratedC: 145, ratedH: 5, floorC: 130, thermalClassC: 155 },
         { name: 'Epoxy for vacuum-pressure', ratedC: 150, ratedH: 8, floorC: 135, thermalClassC: 180, rate: { law: 'arrhenius', activationKJMol: 90 } },
@@ -65,6 +67,7 @@ export async function loadDemo(app: NestFastifyApplication): Promise<number> {
   await addDemoTank(app, (key, at) => loader.act(key, at));
   await addDemoVessel(app, (key, at) => loader.act(key, at));
   for (const one of DEMO_JOBS) await loader.load(one);
+  await addDemoSensors(app, (key, at) => loader.act(key, at));
   await addDemoOvens(app, (key, at) => loader.act(key, at));
   return DEMO_JOBS.length;
 }

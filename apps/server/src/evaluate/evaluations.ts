@@ -1,6 +1,7 @@
 import { dayInZone, defaultsOf } from '@norther/contracts';
 import {
   balanceOnePlane,
+  gaugeNamed,
   judgeTest,
   judgingContext,
   readForm,
@@ -13,8 +14,9 @@ import {
   type TestStage,
   type Verdict,
   type PartKind,
+  type FieldValue,
 } from '@norther/core';
-import { BALANCE_FIELDS, balanceInput, type balanceBody, type testBody } from '@norther/contracts';
+import { BALANCE_FIELDS, balanceInput, type balanceBody, type ShopSettings, type testBody } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
 import type { Transaction } from '../database/database.ts';
@@ -77,8 +79,7 @@ export class Evaluations {
       // a correction stays with the part and piece of what it corrects
       const part = old?.part ?? (await partThatCame(this.jobs, tx, row, body.part ?? kind.part, 'stator'));
       const unitId = old ? old.unitId : body.unit === undefined ? null : (await this.units.of(row, body.unit, tx)).id;
-      const calibrationExpired =
-        body.calibratedUntil !== undefined && body.calibratedUntil < dayInZone(act.at, settings.timeZone);
+      const calibrationExpired = outOfDate(reading.values['instrument'], body.calibratedUntil, settings, act.at);
       await this.refuseOtherMachine(tx, row, kind);
       const context = await this.testContext(tx, row, part, body.stage, settings.limits, calibrationExpired);
       const judged = judgeTest(kind, reading.values, context, act.actor.name);
@@ -274,3 +275,15 @@ export class Evaluations {
 const kept = <T>(w: { found: T; plan: T }): T => w.plan ?? w.found;
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
+
+/** Whether what it was measured with was out of calibration: as the reading says, else as the shop keeps it. */
+function outOfDate(
+  named: FieldValue | undefined,
+  stated: string | undefined,
+  { gauges, timeZone }: Pick<ShopSettings, 'gauges' | 'timeZone'>,
+  at: Date,
+): boolean {
+  const kept = typeof named === 'string' ? gaugeNamed(gauges, named)?.calibratedUntil : undefined;
+  const until = stated ?? kept ?? undefined;
+  return until !== undefined && until < dayInZone(at, timeZone);
+}

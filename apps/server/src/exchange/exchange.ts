@@ -265,6 +265,17 @@ export class Exchange {
         );
         stored.add(t.id);
       }
+      for (const { person, at, readings, ...s } of file.sensors) {
+        const sensorId = await this.whole.sensors.add(tx, {
+          ...s,
+          jobId,
+          part: partOn('stator', s.part),
+          personName: person,
+          at: new Date(at),
+        });
+        for (const { person: by, at: when, ...r } of readings)
+          await this.whole.sensors.addReading(tx, { ...r, sensorId, personName: by, at: new Date(when) });
+      }
       for (const { person, at, timesMin, channels, source, startAt, ...c } of file.cures)
         await this.runs.addCure(tx, {
           ...c,

@@ -1,3 +1,4 @@
+import { SensorModule } from '../sensor/sensorModule.ts';
 import { Module } from '@nestjs/common';
 import { EvaluateModule } from '../evaluate/evaluateModule.ts';
 import { FilesModule } from '../files/filesModule.ts';
@@ -12,7 +13,16 @@ import { ExchangeRepository } from './exchangeRepository.ts';
 
 /** A job as a file, out and in. */
 @Module({
-  imports: [EvaluateModule, FilesModule, JobModule, MeasurementModule, ShopModule, TraceModule, WindingModule],
+  imports: [
+    SensorModule,
+    EvaluateModule,
+    FilesModule,
+    JobModule,
+    MeasurementModule,
+    ShopModule,
+    TraceModule,
+    WindingModule,
+  ],
   controllers: [ExchangeController],
   providers: [Exchange, ExchangeRepository],
   exports: [Exchange, ExchangeRepository],

@@ -1,5 +1,5 @@
 import type { JobFile } from '@norther/contracts';
-import { Injectable } from '@nestjs/common';
+import { Inject, Injectable } from '@nestjs/common';
 import { and, asc, type Column, eq, inArray } from 'drizzle-orm';
 import type { Reader, Transaction } from '../database/database.ts';
 import {
@@ -21,6 +21,7 @@ import {
   unitStep,
 } from '../database/schema.ts';
 import type { JobRow } from '../job/jobRepository.ts';
+import { SensorRepository } from '../sensor/sensorRepository.ts';
 
 /** What is noted of a lot that is known only from jobs brought in. */
 const BROUGHT = 'came with a job of another Norther';
@@ -28,6 +29,11 @@ const BROUGHT = 'came with a job of another Norther';
 /** SQL of a job as a whole: read for its file, stored from one. */
 @Injectable()
 export class ExchangeRepository {
+  readonly sensors: SensorRepository;
+  constructor(@Inject(SensorRepository) sensors: SensorRepository) {
+    this.sensors = sensors;
+  }
+
   /** Everything of a job that its page does not carry, in the order it was recorded. */
   async read(row: JobRow, tables: Reader) {
     const of = <T extends { jobId: Column }>(table: T) => eq(table.jobId, row.id);
@@ -48,6 +54,7 @@ export class ExchangeRepository {
         .innerJoin(trace, eq(trace.id, cureRun.traceId))
         .where(of(cureRun))
         .orderBy(asc(cureRun.at)),
+      sensors: await this.sensors.ofJob(tables, row),
       balances: await tables.select().from(balanceRun).where(of(balanceRun)).orderBy(asc(balanceRun.at)),
       files: await tables.select().from(attachment).where(of(attachment)).orderBy(asc(attachment.at)),
       reports: await tables.select().from(report).where(of(report)).orderBy(asc(report.revision)),

@@ -17,7 +17,7 @@ export function jobFileOf(x: {
   logs: ReadonlyMap<string, Samples>;
 }): JobFile {
   const { row, detail, windings, logs } = x;
-  const { units, marks, sheets, bills, tests, cures, balances, files, reports, events, taken } = x.rows;
+  const { units, marks, sheets, bills, tests, sensors, cures, balances, files, reports, events, taken } = x.rows;
   const ordinals = new Map<string | null, number>(units.map((u) => [u.id, u.ordinal]));
   const doneFor = new Map<string, { code: string; at: string }[]>();
   for (const { unitId, code, at } of marks)
@@ -62,6 +62,12 @@ export function jobFileOf(x: {
       unit: ordinals.get(t.unitId) ?? null,
       person: t.personName,
       takenAt: t.takenAt.toISOString(),
+    })),
+    sensors: sensors.map(({ sensor: s, readings }) => ({
+      ...s,
+      person: s.personName,
+      at: s.at.toISOString(),
+      readings: readings.map((r) => ({ ...r, person: r.personName, at: r.at.toISOString() })),
     })),
     cures: cures.map(({ cure: c, trace: t }) => ({
       ...c,

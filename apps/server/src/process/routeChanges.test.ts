@@ -95,3 +95,54 @@ describe('an overhaul', () => {
     );
   });
 });
+
+describe('a route that the shop keeps', () => {
+  const list = async () => (await as(viewer)('GET', 'route-templates')).body as { id: string; name: string }[];
+  const keep = (job: string, name: string, who = foreman) => as(who)('POST', `jobs/${job}/route/template`, { name });
+  const newJob = async (more: object = {}): Promise<string> =>
+    (
+      await as(winder)('POST', 'jobs', {
+        customerName: 'Test Works',
+        what: 'Test motor',
+        nameplate: { speedRpm: '1455', frequencyHz: '50', outputW: '4 kW', voltagesV: '400' },
+        intake: { came: 'whole motor', complaint: 'hums' },
+        route: 'ac_random_rewind',
+        impregnation: 'dip',
+        priority: 'ordinary',
+        ...more,
+      })
+    ).body.number;
+  it('is made of a job, taken by another of its kind, and retired with a reason', async () => {
+    const [one, two] = [await newJob(), await newJob()];
+    await edit(one, { do: 'coats', coats: 2 });
+    await edit(one, { do: 'removal', way: 'cold pull' });
+    expect((await keep(one, 'Cold pull, two coats', winder)).status).toBe(403);
+    const kept = await keep(one, 'Cold pull, two coats');
+    expect(kept.status).toBe(201);
+    const again = await keep(two, ' cold pull, TWO coats');
+    expect([again.status, again.body.field]).toEqual([422, 'name']);
+    expect(await list()).toMatchObject([{ name: 'Cold pull, two coats', fromJob: one, impregnation: 'dip' }]);
+    const take = { do: 'take', template: kept.body.id };
+    expect((await edit(two, take, 'As always.', winder)).status).toBe(403);
+    expect((await edit(two, take, 'As always.')).status).toBe(200);
+    const [a, b] = [await stepsOf(one), await stepsOf(two)];
+    expect([...b.keys()].sort()).toEqual([...a.keys()].sort());
+    for (const [code, step] of b) expect([code, step.after]).toEqual([code, a.get(code)?.after]);
+    // another kind of motor does not take it
+    const vessel = await newJob({ impregnation: 'vacuum-pressure' });
+    const other = await edit(vessel, take, 'As always.');
+    expect([other.status, other.body.field]).toEqual([422, 'edit.template']);
+    // one that has begun what the kept route does without keeps its own
+    const begun = await newJob();
+    await as(foreman)('POST', `jobs/${begun}/steps/BRN/start`, { override: { reason: 'It stands in the oven.' } });
+    expect((await edit(begun, take, 'As always.')).body.detail).toMatch(/Burn off was begun/);
+    expect((await as(foreman)('POST', `route-templates/${kept.body.id}/retirement`, { reason: '' })).status).toBe(422);
+    const gone = await as(foreman)('POST', `route-templates/${kept.body.id}/retirement`, { reason: 'We burn again.' });
+    expect(gone.status).toBe(200);
+    expect(await list()).toEqual([]);
+    expect((await edit(await newJob(), take, 'As always.')).body.detail).toMatch(/not kept any more/);
+    expect((await stepsOf(two)).has('CUR.2')).toBe(true);
+    // its name is free again
+    expect((await keep(one, 'Cold pull, two coats')).status).toBe(201);
+  });
+});

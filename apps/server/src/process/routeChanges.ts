@@ -4,16 +4,20 @@ import {
   operationIf,
   routeEditRefusal,
   routeFor,
+  ROUTES,
   type RouteEdit,
   type RouteGraph,
 } from '@norther/core';
+import type { routeEditBody, RouteTemplateView } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
+import type { z } from 'zod';
 import { type Act, type WriteUnit, Writes } from '../database/writes.ts';
 import { JobRepository, type JobRow } from '../job/jobRepository.ts';
 import { graphOf, refuseClosed, statesOf } from '../job/jobViews.ts';
 import { ReadJob } from '../job/readJob.ts';
-import { badField, Problem } from '../problem/problem.ts';
+import { badField, notFound, Problem } from '../problem/problem.ts';
 import { StepRepository } from './stepRepository.ts';
+import { TemplateRepository } from './templateRepository.ts';
 
 const OVERHAUL = 'overhaul';
 const REWIND = 'ac_random_rewind';
@@ -28,23 +32,34 @@ export class RouteChanges {
   readonly read: ReadJob;
   readonly jobs: JobRepository;
   readonly steps: StepRepository;
+  readonly templates: TemplateRepository;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) read: ReadJob,
     @Inject(JobRepository) jobs: JobRepository,
     @Inject(StepRepository) steps: StepRepository,
+    @Inject(TemplateRepository) templates: TemplateRepository,
   ) {
+    this.templates = templates;
     this.writes = writes;
     this.read = read;
     this.jobs = jobs;
     this.steps = steps;
   }
 
-  async edit(act: Act, number: string, edit: RouteEdit, reason: string): Promise<null> {
+  async edit(act: Act, number: string, asked: z.output<typeof routeEditBody>['edit'], reason: string): Promise<null> {
     return this.writes.run(act, async (unit) => {
       const { tx } = unit;
       const row = await this.read.row(number, tx, 'lock');
       refuseClosed(row);
+      const kept = asked.do === 'take' ? await this.templates.standing(tx, asked.template) : undefined;
+      if (asked.do === 'take' && !kept) throw badField('edit.template', 'This route is not kept any more.');
+      if (kept && (kept.route !== row.route || kept.came !== row.came || kept.impregnation !== row.impregnation))
+        throw badField(
+          'edit.template',
+          `${kept.name} is a route of another kind: ${ROUTES[kept.route].title}, ${kept.came}, ${kept.impregnation}.`,
+        );
+      const edit: RouteEdit = asked.do === 'take' ? { do: 'take', graph: kept?.graph ?? {} } : asked;
       const steps = await this.read.steps(row, tx);
       const graph = graphOf(row, steps);
       const refusal = routeEditRefusal(graph, edit, {
@@ -53,7 +68,7 @@ export class RouteChanges {
         impregnation: row.impregnation,
       });
       if (refusal) throw badField('edit', refusal);
-      await this.apply(unit, row, { steps, graph }, edit, reason);
+      await this.apply(unit, row, { steps, graph }, edit, kept ? `${kept.name}: ${reason}` : reason);
       await unit.tell(`job:${number}`);
       return null;
     });
@@ -80,6 +95,49 @@ export class RouteChanges {
       summary: `Route of ${row.number}: ${sayEdit(edit)}. ${reason}`,
       before: now.graph,
       after: next,
+    });
+  }
+
+  /** Routes that the shop keeps. */
+  async kept(): Promise<RouteTemplateView[]> {
+    return this.read.database.reading(async (reader) =>
+      (await this.templates.all(reader)).map(({ personName, at, retired: _, ...t }) => ({
+        ...t,
+        person: personName,
+        at: at.toISOString(),
+      })),
+    );
+  }
+
+  /** A job's route is kept under a name, for the jobs to come. */
+  async keep(act: Act, number: string, name: string): Promise<{ id: string }> {
+    return this.writes.run(act, async ({ tx, audit }) => {
+      const row = await this.read.row(number, tx);
+      const graph = graphOf(row, await this.read.steps(row, tx));
+      const id = await this.templates.add(tx, {
+        name,
+        route: row.route,
+        came: row.came,
+        impregnation: row.impregnation,
+        graph: Object.fromEntries(Object.entries(graph).map(([c, before]) => [c, [...before]])),
+        fromJob: number,
+        personName: act.actor.name,
+        at: act.at,
+      });
+      if (id === undefined) throw badField('name', `There is a route named ${name} already.`);
+      await audit({ action: 'route.keep', jobId: row.id, summary: `Route of ${number} kept as ${name}` });
+      return { id };
+    });
+  }
+
+  async retire(act: Act, id: string, reason: string): Promise<null> {
+    return this.writes.run(act, async ({ tx, audit }) => {
+      const kept = await this.templates.standing(tx, id);
+      if (!kept) throw notFound('such kept route');
+      const { name, role } = act.actor;
+      await this.templates.retire(tx, id, { by: name, role, at: act.at.toISOString(), meaning: 'retired', reason });
+      await audit({ action: 'route.retire', summary: `Route ${kept.name} is not kept any more: ${reason}` });
+      return null;
     });
   }
 
@@ -132,6 +190,8 @@ function sayEdit(edit: RouteEdit): string {
   switch (edit.do) {
     case 'add':
       return `${title(edit.code)} comes in after ${edit.after.map(title).join(', ')}${edit.before.length > 0 ? `, before ${edit.before.map(title).join(', ')}` : ''}`;
+    case 'take':
+      return 'a route that was kept';
     case 'coats':
       return edit.coats === 1 ? 'one coat of resin' : `${edit.coats} coats of resin`;
     case 'removal':

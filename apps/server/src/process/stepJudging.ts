@@ -1,6 +1,7 @@
 import {
   coatsLived,
   combineVerdicts,
+  judgedTogether,
   judgeStage,
   limit,
   runOf,
@@ -17,6 +18,7 @@ import { EvaluationRepository, type LastCure } from '../evaluate/evaluationRepos
 import type { JobRow } from '../job/jobRepository.ts';
 import { ReadJob } from '../job/readJob.ts';
 import { bakeOf } from '@norther/contracts';
+import { Sensors } from '../sensor/sensors.ts';
 import { Windings } from '../winding/windings.ts';
 
 /** What a step is judged with beside its own record. */
@@ -25,11 +27,14 @@ export class StepJudging {
   readonly read: ReadJob;
   readonly windings: Windings;
   readonly runs: EvaluationRepository;
+  readonly sensors: Sensors;
   constructor(
     @Inject(ReadJob) read: ReadJob,
     @Inject(Windings) windings: Windings,
     @Inject(EvaluationRepository) runs: EvaluationRepository,
+    @Inject(Sensors) sensors: Sensors,
   ) {
+    this.sensors = sensors;
     this.read = read;
     this.windings = windings;
     this.runs = runs;
@@ -60,7 +65,9 @@ export class StepJudging {
       case 'tests': {
         const runs = await this.runs.tests(tx, row);
         const { found, plan } = await this.read.windings(row, tx);
-        return judgeStage(decider, row.came, runs, testedOf(row.nameplate, found, plan));
+        const judged = judgeStage(decider, row.came, runs, testedOf(row.nameplate, found, plan));
+        const sensors = await this.sensors.at(tx, row, decider.stage);
+        return sensors && sensors.verdict !== 'pass' ? judgedTogether([judged, sensors]) : judged;
       }
       case 'cure': {
         const cures = await this.runs.lastCures(tx, row);

@@ -1,4 +1,4 @@
-import { defaultsOf } from '@norther/contracts';
+import { dayInZone, defaultsOf } from '@norther/contracts';
 import {
   afterFinish,
   afterReopen,
@@ -160,6 +160,7 @@ export class Steps {
           limits: settings.limits,
           earlier: await this.judging.earlier(unit.tx, row, op),
           person: { name: act.actor.name },
+          gauges: { kept: settings.gauges, today: dayInZone(act.at, settings.timeZone) },
           ...(await this.judging.windingFor(unit.tx, row, op)),
         }),
       ];

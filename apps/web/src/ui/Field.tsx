@@ -29,6 +29,7 @@ export function Field({
   wide,
   name,
   extra,
+  suggest,
 }: {
   form: TypedForm;
   spec: FieldSpec;
@@ -36,6 +37,8 @@ export function Field({
   wide?: true;
   name?: string;
   extra?: string | undefined;
+  /** what is often written here */
+  suggest?: readonly string[] | undefined;
 }) {
   const id = useId();
   const field = name ?? spec.name;
@@ -101,9 +104,17 @@ export function Field({
           autoComplete="off"
           spellCheck={false}
           {...form.form.register(field)}
+          {...(suggest && suggest.length > 0 ? { list: `${id}-list` } : {})}
           onPaste={onPaste}
         />
       )}
+      {suggest && suggest.length > 0 ? (
+        <datalist id={`${id}-list`}>
+          {suggest.map((s) => (
+            <option key={s} value={s} />
+          ))}
+        </datalist>
+      ) : null}
       <p id={`${id}-note`} className={`min-h-[1.2em] text-small ${problem ? 'text-fail font-semibold' : 'text-soft'}`}>
         {note}
       </p>

@@ -13,6 +13,8 @@ export interface AidContext {
   /** recorded values of earlier operations of this job */
   earlier: Readonly<Record<string, Readonly<Record<string, FieldValue>>>>;
   limits: ShopLimits;
+  /** voltages that the shop has for a loop test, taps included */
+  supplyTapsV?: readonly number[];
 }
 export interface AidResult {
   lines: readonly (readonly [label: string, value: string])[];

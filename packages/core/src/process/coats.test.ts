@@ -174,6 +174,27 @@ describe('what a coat lived through', () => {
   });
 });
 
+describe('a whole route in the place of another', () => {
+  const take = (graph: RouteGraph, states = {}) => routeEditRefusal(dip, { do: 'take', graph }, { ...open, states });
+  it.each<[string, RouteGraph, RegExp | undefined]>([
+    ['the same', dip, undefined],
+    ['one with two coats', withCoats(dip, 2), undefined],
+    ['one with what there is not', { ...dip, XYZ: ['INT'] }, /no operation XYZ/],
+    ['one that waits for what is not in it', { ...dip, CLN: ['CUR.2'] }, /CUR\.2 is not in this route/],
+    ['one without a test', withoutOperations(dip, new Set(['PVT'])), /Tests before varnish is not in that route/],
+    ['one with a hold broken', { ...dip, PVT: ['INS'] }, /that hold stays/],
+    ['one in a circle', { ...dip, CUT: [...(dip['CUT'] ?? []), 'STR'] }, /circle/],
+  ])('%s', (_, graph, why) => {
+    if (why) expect(take(graph)).toMatch(why);
+    else expect(take(graph)).toBeUndefined();
+  });
+  it('nothing that was begun goes, and nothing comes before it', () => {
+    expect(take(withoutOperations(dip, new Set(['BLS'])), { BLS: 'passed' })).toMatch(/was begun; it stays on record/);
+    expect(take(withCoats(dip, 2), { CLN: 'running' })).toMatch(/was begun already/);
+    expect(take(withCoats(dip, 2), { CUR: 'passed' })).toBeUndefined();
+  });
+});
+
 describe('how a winding comes out', () => {
   it.each(REMOVALS)('%s: its own steps between cut and stripping, the core tests stay', (way) => {
     const route = withRemoval(dip, way);

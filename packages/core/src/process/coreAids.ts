@@ -60,7 +60,12 @@ export const CORE_AIDS: readonly StepAid[] = [
         hint: 'taps too: 120, 230, 400',
       },
     ],
-    start: startOf,
+    start: (context) => ({
+      ...startOf(context),
+      ...(context.supplyTapsV && context.supplyTapsV.length > 0
+        ? { supply: context.supplyTapsV.map((v) => formatNumber(v)).join(', ') }
+        : {}),
+    }),
     result: (values) => {
       const core = coreOf(values);
       const supplyV = values['supply'];

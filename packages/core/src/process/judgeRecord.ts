@@ -7,6 +7,7 @@ import { combineVerdicts, notAbove, notBelow, type Judged, type Verdict } from '
 import type { Nameplate } from '../machine/nameplate.ts';
 import type { WindingRecord } from '../winding/record.ts';
 import { processBondedWire } from './bondedWire.ts';
+import { judgeGauge, type Gauge } from './gauges.ts';
 import type { AcceptRule } from './operation.ts';
 import type { Operation } from './operations.ts';
 import { processStrippedCopper } from './strippedCopper.ts';
@@ -17,6 +18,8 @@ export interface RecordContext {
   earlier: Readonly<Record<string, Readonly<Record<string, FieldValue>>>>;
   /** sign-in name and full name of the person recording */
   person: { name: string };
+  /** what the shop measures with, and what day it is */
+  gauges?: { kept: readonly Gauge[]; today: string };
   /** the winding as found, where there is a record of it */
   winding?: { record: WindingRecord; nameplate: Nameplate };
 }
@@ -32,6 +35,8 @@ export function judgeRecord(
     const part = judgeRule(op, rule, values, context);
     if (part) parts.push(part);
   }
+  const gauge = context.gauges && judgeGauge(values['instrument'], context.gauges.kept, context.gauges.today);
+  if (gauge) parts.push(gauge);
   const verdict: Verdict = parts.length === 0 ? 'pass' : combineVerdicts(parts.map((p) => p.verdict));
   const said = parts.filter((p) => p.verdict === verdict && p.reason !== '');
   return { verdict, reason: said.map((p) => p.reason).join(' ') || 'Recorded and complete.' };

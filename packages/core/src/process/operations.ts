@@ -1,5 +1,6 @@
 import { fairly, need, yes } from './fieldKinds.ts';
 import { FORM_OPERATIONS } from './formOperations.ts';
+import { withGauge } from './gauges.ts';
 import type { OperationData } from './operation.ts';
 import { RESIN_OPERATIONS } from './resinOperations.ts';
 import { ROTOR_OPERATIONS } from './rotorOperations.ts';
@@ -22,7 +23,9 @@ export interface Operation extends OperationData {
 }
 
 /** Every operation of the routes, by code. */
-export const OPERATIONS: ReadonlyMap<string, Operation> = new Map(ALL.map((o): [string, Operation] => [o.code, o]));
+export const OPERATIONS: ReadonlyMap<string, Operation> = new Map(
+  ALL.map((o): [string, Operation] => [o.code, { ...o, fields: withGauge(o.fields) }]),
+);
 
 /** Runs of one operation at most: coats of resin, each dipped, drained and baked. Common practice stays far below. */
 export const MOST_RUNS = 5;

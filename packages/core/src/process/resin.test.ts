@@ -7,7 +7,7 @@ import { worked } from '../../../../scripts/testing/worked.ts';
 import { processBondedWire } from './bondedWire.ts';
 import { cupAtReference, pickUpOf, processDip, thinnerKg } from './dip.ts';
 import { processResinToHold } from './resinToHold.ts';
-import { judgeSensor, platinumC, platinumOhm, processSensors, sensorSchema } from './sensors.ts';
+import { judgeSensor, platinumC, platinumOhm, processSensors, sensorOf, sensorsAt, sensorSchema } from './sensors.ts';
 import { processShelfTrend } from './shelfTrend.ts';
 import { processTrickle } from './trickle.ts';
 
@@ -217,7 +217,70 @@ describe('sensors and heaters: check value C72', () => {
     ['insulation at its bound', { kind: 'PTC', ohm: 90, insulationOhm: 10e6 }, 'pass'],
     ['insulation below', { kind: 'PTC', ohm: 90, insulationOhm: 9.9e6 }, 'fail'],
     ['insulation not measured', { kind: 'PTC', ohm: 90, insulationOhm: undefined }, 'fail'],
+    ['no circuit', { kind: 'PTC', ohm: 2000, open: true }, 'fail'],
+    ['insulation over the range', { kind: 'PTC', ohm: 90, insulationOhm: 2e9, insulationAbove: true }, 'pass'],
+    [
+      'over a range that ends too low',
+      { kind: 'PTC', ohm: 90, insulationOhm: 5e6, insulationAbove: true },
+      'cannot judge',
+    ],
+    ['insulation below the range', { kind: 'PTC', ohm: 90, insulationOhm: 1e5, insulationBelow: true }, 'fail'],
+    [
+      'below a range that begins at the limit',
+      { kind: 'PTC', ohm: 90, insulationOhm: 10e6, insulationBelow: true },
+      'fail',
+    ],
+    [
+      'below a range that begins too high',
+      { kind: 'PTC', ohm: 90, insulationOhm: 20e6, insulationBelow: true },
+      'cannot judge',
+    ],
   ])('%s', (_, of, verdict) => expect(sensor(of)).toBe(verdict));
+  it.each([
+    [{ kind: 'Pt100', ohm: platinumOhm(26) }, 'sensor.platinumK', 6],
+    [{ kind: 'PTC', ohm: 300 }, 'sensor.ptcOhm', 300],
+    [{ kind: 'switch', ohm: 2 }, 'sensor.switchOhm', 2],
+    [{ kind: 'heater', ohm: 629, ratedV: 230, ratedW: 100 }, 'sensor.heaterPercent', 20],
+    [{ kind: 'PTC', ohm: 90, insulationOhm: 2e6 }, 'sensor.insulationMOhm', 2],
+  ] as const)('%o is judged by the limit of the shop', (of, id, own) => {
+    const at = (limits: object) =>
+      judgeSensor(sensorSchema.parse({ insulationOhm: 1e8, partC: 20, ...of }), limits as never).verdict;
+    expect([at({}), at({ [id]: own })]).toEqual(['fail', 'pass']);
+  });
+  it('a sensor as typed, with a reading as typed', () => {
+    const what = { kind: 'heater', mark: 'H1', place: 'non-drive end', ratedV: 230, ratedW: 100 };
+    expect(sensorOf(what, { ohm: 529, part: 21, insulation: 2000, insulationOverRange: true })).toEqual({
+      ...what,
+      ohm: 529,
+      partC: 21,
+      insulationOhm: 2e9,
+      open: false,
+      insulationAbove: true,
+      insulationBelow: false,
+    });
+    expect(
+      sensorOf({ kind: 'PTC' }, { ohm: 2000, ohmOverRange: true, insulation: 0.1, insulationUnderRange: true }),
+    ).toMatchObject({ mark: '', open: true, insulationBelow: true });
+  });
+  it('each must be measured and whole at the stage', () => {
+    const fine = { stage: 'AC', verdict: 'pass', reason: '' } as const;
+    const bad = { stage: 'AC', verdict: 'fail', reason: 'PT1: open.' } as const;
+    const at = (stage: string, ...readings: (typeof fine | typeof bad)[][]) =>
+      sensorsAt(
+        stage,
+        readings.map((r, i) => ({ mark: `PT${i + 1}`, readings: r })),
+      );
+    expect(at('AC')).toBeUndefined();
+    expect(at('IN', [fine])).toBeUndefined();
+    expect(at('fitted', [bad])).toBeUndefined();
+    expect(at('AC', [fine], [fine])).toEqual({ verdict: 'pass', reason: '' });
+    expect(at('AC', [fine], [])).toEqual({ verdict: 'cannot judge', reason: 'PT2 was not measured before resin.' });
+    expect(at('VC', [fine])?.reason).toBe('PT1 was not measured after the cure.');
+    expect(at('AC', [bad], [fine])).toEqual({ verdict: 'fail', reason: 'PT1: open.' });
+    // the last reading counts
+    expect(at('AC', [bad, fine])?.verdict).toBe('pass');
+    expect(at('AC', [fine, bad])?.verdict).toBe('fail');
+  });
   it('the worst of them counts, and each is said', () => {
     const all = worked(processSensors, {
       items: [

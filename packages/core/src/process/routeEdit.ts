@@ -23,6 +23,8 @@ export type RouteEdit =
   | { do: 'wait'; code: string; after: readonly string[] }
   /** so many coats of resin, each dipped, drained and baked */
   | { do: 'coats'; coats: number }
+  /** a route that was kept, as a whole */
+  | { do: 'take'; graph: RouteGraph }
   /** another way of taking the winding out */
   | { do: 'removal'; way: Removal };
 
@@ -33,6 +35,8 @@ export function editedRoute(graph: RouteGraph, edit: RouteEdit): RouteGraph {
       return withoutOperations(graph, new Set([edit.code]));
     case 'wait':
       return { ...graph, [edit.code]: [...new Set(edit.after)] };
+    case 'take':
+      return edit.graph;
     case 'coats':
       return withCoats(graph, edit.coats);
     case 'removal':
@@ -68,12 +72,14 @@ export function routeEditRefusal(
   const refusal =
     edit.do === 'coats'
       ? coatsRefusal(graph, edit.coats)
-      : edit.do === 'removal'
-        ? removalRefusal(graph, edit.way)
-        : oneRefusal(graph, edit, of);
+      : edit.do === 'take'
+        ? wholeRefusal(graph, edit.graph)
+        : edit.do === 'removal'
+          ? removalRefusal(graph, edit.way)
+          : oneRefusal(graph, edit, of);
   if (refusal !== undefined) return refusal;
   const next = editedRoute(graph, edit);
-  const about = edit.do === 'coats' || edit.do === 'removal' ? undefined : operation(edit.code).title;
+  const about = 'code' in edit ? operation(edit.code).title : undefined;
   try {
     inOrder(next);
   } catch {
@@ -97,10 +103,25 @@ export function routeEditRefusal(
   return undefined;
 }
 
+/** What stands against a whole route in the place of another: what guards a motor or a person must be in it too. */
+function wholeRefusal(graph: RouteGraph, next: RouteGraph): string | undefined {
+  for (const [code, before] of Object.entries(next)) {
+    if (!operationIf(code)) return `There is no operation ${code}.`;
+    const strange = before.find((b) => !Object.hasOwn(next, b));
+    if (strange !== undefined) return `${strange} is not in this route.`;
+  }
+  const wanted = Object.keys(graph).find(
+    (c) => !Object.hasOwn(next, c) && runOf(c) === 1 && !operation(c).mayBeLeftOut,
+  );
+  return wanted === undefined
+    ? undefined
+    : `${operation(wanted).title} is not in that route; it stays in every route of this kind.`;
+}
+
 /** What stands against one operation coming in, going out or waiting for others. */
 function oneRefusal(
   graph: RouteGraph,
-  edit: Exclude<RouteEdit, { do: 'coats' | 'removal' }>,
+  edit: Extract<RouteEdit, { code: string }>,
   of: { states: StepStates; came: WhatCame; impregnation: Impregnation },
 ): string | undefined {
   const { code } = edit;

@@ -1,5 +1,5 @@
 import type { Signed } from '@norther/contracts';
-import type { PartKind, Resin, TestStage, Verdict } from '@norther/core';
+import type { PartKind, Resin, SensorStage, TestStage, Verdict } from '@norther/core';
 import { sql } from 'drizzle-orm';
 import {
   bigserial,
@@ -141,5 +141,45 @@ export const measurement = pgTable(
     check('measurement_source', sql`${t.source} in ('test','step','balance')`),
     check('measurement_bound', sql`${t.bound} is null or ${t.bound} in ('above','below')`),
     check('measurement_verdict', sql`${t.verdict} is null or ${verdictIn('verdict')}`),
+  ],
+);
+
+/** A sensor or heater that is fitted to a motor, until it is taken out again. */
+export const fittedSensor = pgTable(
+  'fitted_sensor',
+  {
+    id: id(),
+    jobId: uuid('job_id').notNull(),
+    part: text('part').$type<PartKind>().notNull(),
+    typed: jsonb('typed').$type<Typed>().notNull(),
+    values: jsonb('values').$type<Values>().notNull(),
+    personName: text('person_name').notNull(),
+    at: now('at'),
+    /** who took it out, when and why; once */
+    removed: jsonb('removed').$type<Signed>(),
+  },
+  (t) => [ofPart('fitted_sensor_part_of', t), index('fitted_sensor_job_index').on(t.jobId)],
+);
+
+/** What was read of a sensor or heater at a stage. Only ever added. */
+export const sensorReading = pgTable(
+  'sensor_reading',
+  {
+    id: id(),
+    sensorId: uuid('sensor_id').notNull(),
+    stage: text('stage').$type<SensorStage>().notNull(),
+    typed: jsonb('typed').$type<Typed>().notNull(),
+    values: jsonb('values').$type<Values>().notNull(),
+    limits: jsonb('limits').$type<Limits>().notNull(),
+    verdict: text('verdict').$type<Verdict>().notNull(),
+    reason: text('reason').notNull(),
+    personName: text('person_name').notNull(),
+    at: now('at'),
+  },
+  (t) => [
+    foreignKey({ name: 'sensor_reading_sensor', columns: [t.sensorId], foreignColumns: [fittedSensor.id] }),
+    index('sensor_reading_of').on(t.sensorId, t.at),
+    check('sensor_reading_verdict', verdictIn('verdict')),
+    check('sensor_reading_stage', sql`${t.stage} in ('fitted','AC','VC','AA')`),
   ],
 );

@@ -1,5 +1,5 @@
 import type { Signed, SpellEnd } from '@norther/contracts';
-import type { StepState, Verdict } from '@norther/core';
+import type { Impregnation, RouteId, StepState, Verdict, WhatCame } from '@norther/core';
 import { sql } from 'drizzle-orm';
 import {
   check,
@@ -110,5 +110,27 @@ export const stepSpell = pgTable(
       .on(t.attemptId, t.personId)
       .where(sql`${t.endedAt} is null`),
     check('step_spell_ended', sql`${t.ended} is null or ${t.ended} in ('pause','hand over','finish')`),
+  ],
+);
+
+/** A route that the shop keeps under a name, made from one of its jobs. It is retired, never changed. */
+export const routeTemplate = pgTable(
+  'route_template',
+  {
+    id: id(),
+    name: text('name').notNull(),
+    route: text('route').$type<RouteId>().notNull(),
+    came: text('came').$type<WhatCame>().notNull(),
+    impregnation: text('impregnation').$type<Impregnation>().notNull(),
+    graph: jsonb('graph').$type<Record<string, string[]>>().notNull(),
+    fromJob: text('from_job').notNull(),
+    personName: text('person_name').notNull(),
+    at: now('at'),
+    retired: jsonb('retired').$type<Signed>(),
+  },
+  (t) => [
+    uniqueIndex('route_template_name')
+      .on(sql`lower(${t.name})`)
+      .where(sql`retired is null`),
   ],
 );

@@ -1,4 +1,11 @@
-import type { finishStepBody, markPiecesBody, PiecesDone, routeEditBody, startStepBody } from '@norther/contracts';
+import type {
+  finishStepBody,
+  markPiecesBody,
+  PiecesDone,
+  routeEditBody,
+  RouteTemplateView,
+  startStepBody,
+} from '@norther/contracts';
 import type { Verdict } from '@norther/core';
 import type { z } from 'zod';
 import { api, ofJob } from './base.ts';
@@ -32,6 +39,15 @@ export const processApi = api.injectEndpoints({
       query: ({ number, reason }) => ({ url: `jobs/${number}/route/rewind`, method: 'POST', body: { reason } }),
       invalidatesTags: (_r, e, { number }) => (e ? [] : ofJob(number)),
     }),
+    routeTemplates: b.query<RouteTemplateView[], void>({ query: () => 'route-templates', providesTags: ['Shop'] }),
+    keepRoute: b.mutation<{ id: string }, { number: string; name: string }>({
+      query: ({ number, name }) => ({ url: `jobs/${number}/route/template`, method: 'POST', body: { name } }),
+      invalidatesTags: (_r, e) => (e ? [] : ['Shop']),
+    }),
+    retireRoute: b.mutation<object, { id: string; reason: string }>({
+      query: ({ id, reason }) => ({ url: `route-templates/${id}/retirement`, method: 'POST', body: { reason } }),
+      invalidatesTags: (_r, e) => (e ? [] : ['Shop']),
+    }),
     mendStep: b.mutation<object, { number: string; code: string; what: 'reopen' | 'waive' | 'sign'; reason: string }>({
       query: ({ number, code, what, reason }) => ({
         url: `jobs/${number}/steps/${code}/${what}`,
@@ -45,6 +61,9 @@ export const processApi = api.injectEndpoints({
 
 export const {
   useEditRouteMutation,
+  useKeepRouteMutation,
+  useRetireRouteMutation,
+  useRouteTemplatesQuery,
   useToRewindMutation,
   useStartStepMutation,
   useFinishStepMutation,

@@ -13,6 +13,8 @@ import {
   typedWithUnit,
   operation,
   FIRST_PART,
+  SENSOR_STAGES,
+  gaugeNamed,
 } from '@norther/core';
 import { type JobDetail, type TestView, windingOfPart } from '@norther/contracts';
 import { useMemo, useState } from 'react';
@@ -27,6 +29,7 @@ import { DraftNote, enterMovesOn, Field, PlainField } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { type Typed, useTypedForm } from '../../ui/useTypedForm.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
+import { SensorsPanel } from '../sensor/SensorsPanel.tsx';
 import { ShowWorking } from './ShowWorking.tsx';
 import { TrendView } from './TrendView.tsx';
 import { stagesOf, testedOfJob, TestMatrix } from './TestMatrix.tsx';
@@ -50,6 +53,9 @@ export function TestsView({ job }: { job: JobDetail }) {
         onChoose={(s, k) => setParams({ stage: s, test: k }, { replace: true })}
       />
       {kind ? <TestCell key={`${stage}${kind.id}`} job={job} stage={stage} kind={kind} /> : null}
+      {job.came === 'rotor only' ? null : (
+        <SensorsPanel key={stage} job={job} stage={SENSOR_STAGES.find((s) => s === stage) ?? 'fitted'} folded />
+      )}
     </div>
   );
 }
@@ -128,6 +134,9 @@ function Entry({
   const [record, { isLoading, error }] = useRecordTestMutation();
   const reason = useDraftText(`reason:correction:${corrects?.id ?? 'none'}`);
   const [until, setUntil] = useState('');
+  const gauges = settings?.gauges ?? [];
+  // as the shop keeps it, unless another day is stated
+  const calibrated = until || (gaugeNamed(gauges, form.typed['instrument'] ?? '')?.calibratedUntil ?? '');
   const [piece, setPiece] = useState('');
   const [tried, setTried] = useState(false);
   const missing = fields.filter((f) => f.required && !form.typed[f.name]);
@@ -146,7 +155,7 @@ function Entry({
         found: own.found,
         plan: own.plan,
         limits: settings?.limits ?? {},
-        calibrationExpired: until !== '' && until < today,
+        calibrationExpired: calibrated !== '' && calibrated < today,
       });
       return judgeTest(kind, form.reading.values, context, session?.person.name ?? '');
     } catch {
@@ -154,7 +163,7 @@ function Entry({
     }
     // missing follows from what was typed
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [form.reading, job, kind, stage, settings, until, today, session]);
+  }, [form.reading, job, kind, stage, settings, calibrated, today, session]);
   return (
     <form
       onKeyDown={enterMovesOn}
@@ -169,7 +178,7 @@ function Entry({
           typed: form.typed,
           ...(kind.part ? { part: kind.part } : {}),
           ...(piece.trim() === '' ? {} : { unit: Number(piece) }),
-          ...(until ? { calibratedUntil: until } : {}),
+          ...(calibrated ? { calibratedUntil: calibrated } : {}),
           ...(corrects ? { supersedes: corrects.id, reason: reason.text } : {}),
         }).then((r) => {
           if (!('data' in r)) return;
@@ -181,10 +190,16 @@ function Entry({
     >
       <div className="grid grid-cols-2 md:grid-cols-3 gap-x-3">
         {fields.map((f) => (
-          <Field key={f.name} form={form} spec={f} bench />
+          <Field
+            key={f.name}
+            form={form}
+            spec={f}
+            bench
+            suggest={f.name === 'instrument' ? gauges.map((g) => g.name) : undefined}
+          />
         ))}
         {corrects ? null : <PieceField job={job} piece={piece} onPiece={setPiece} />}
-        <DateField label="Calibrated until" value={until} onChange={setUntil} />
+        <DateField label="Calibrated until" value={calibrated} onChange={setUntil} />
       </div>
       {corrects ? (
         <PlainField label="Reason of the correction" value={reason.text} onChange={(e) => reason.set(e.target.value)} />

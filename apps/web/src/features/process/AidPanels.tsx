@@ -43,16 +43,17 @@ function Aid({
   aid: StepAid;
   onFill: ((typed: Readonly<Record<string, string>>) => void) | undefined;
 }) {
-  const limits = useSettings()?.limits;
+  const settings = useSettings();
   const context = useMemo(() => {
     const { found } = windingOfPart(job, FIRST_PART);
     return {
       record: found?.record,
       nameplate: job.nameplate as Nameplate,
       earlier: earlierOf(job),
-      limits: limits ?? {},
+      limits: settings?.limits ?? {},
+      ...(settings ? { supplyTapsV: settings.supplyTapsV } : {}),
     };
-  }, [job, limits]);
+  }, [job, settings]);
   const start = useMemo(() => ({ ...aid.start(context) }), [aid, context]);
   const form = useTypedForm({ key: `aid:${job.number}:${aid.id}`, specs: aid.fields, start });
   const { values, problems } = form.reading;

@@ -46,7 +46,16 @@ export function CoreMap({
       },
     ]);
   };
-  if (!onFill && spots.length === 0) return null;
+  // the test before heat stands under the one after it, as rings
+  const before =
+    step.code === 'CT2'
+      ? readSpots(
+          job.detailSteps.find((s) => s.code === 'CT1')?.attempts.findLast((a) => a.finishedAt !== null)?.typed[
+            'spots'
+          ] ?? '',
+        )
+      : [];
+  if (!onFill && spots.length === 0 && before.length === 0) return null;
   const every = slots > 48 ? 6 : slots > 24 ? 4 : 2;
   return (
     <section aria-label="Core map" className="mt-3 border border-line bg-sheet px-3 py-2 space-y-2">
@@ -103,6 +112,27 @@ export function CoreMap({
         <text x={WIDE} y={HIGH + 28} textAnchor="end" fontSize="12" fill="var(--soft)">
           opposite end
         </text>
+        {before.map((s, i) => (
+          <g key={`before ${s.slot} ${s.along} ${i}`}>
+            <circle
+              cx={((s.slot - 0.5) / slots) * WIDE}
+              cy={s.along * HIGH}
+              r={7 + Math.min(14, s.k / 2)}
+              fill="none"
+              stroke="var(--soft)"
+              strokeWidth="2"
+              strokeDasharray="4 3"
+            />
+            <text
+              x={((s.slot - 0.5) / slots) * WIDE + 9 + Math.min(14, s.k / 2)}
+              y={s.along * HIGH - 6}
+              fontSize="12"
+              fill="var(--soft)"
+            >
+              {s.k}
+            </text>
+          </g>
+        ))}
         {spots.map((s, i) => (
           <g key={`${s.slot} ${s.along} ${i}`}>
             <circle
@@ -128,6 +158,7 @@ export function CoreMap({
         ))}
       </svg>
       {spots.length > 0 ? <p className="text-small">{saySpots(spots)}</p> : null}
+      {before.length > 0 ? <p className="text-small text-soft">Before heat, dashed: {saySpots(before)}</p> : null}
       {onFill && spots.length > 0 ? (
         <div className="flex gap-2">
           <Button

@@ -15,7 +15,8 @@ import {
 import type { JobDetail } from '@norther/contracts';
 import { useMemo, useState } from 'react';
 import { useDraftText } from '../../app/draft.ts';
-import { useEditRouteMutation, useToRewindMutation } from '../../app/api/process.ts';
+import { KeptRoutes } from './KeptRoutes.tsx';
+import { useEditRouteMutation, useRouteTemplatesQuery, useToRewindMutation } from '../../app/api/process.ts';
 import { useMay } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
@@ -28,6 +29,7 @@ const KINDS = [
   ['wait', 'Let one wait for another too'],
   ['coats', 'Coats of resin'],
   ['removal', 'How the winding comes out'],
+  ['take', 'Take a kept route'],
 ] as const;
 type Kind = (typeof KINDS)[number][0];
 
@@ -42,7 +44,12 @@ export function RouteEdits({ job }: { job: JobDetail }) {
       {failed ? <ToRewind job={job} /> : null}
       <details className="mt-4" onToggle={(e) => setOpen(e.currentTarget.open)}>
         <summary className="cursor-pointer font-semibold py-1.5">Change the route of this job</summary>
-        {open ? <Edit job={job} /> : null}
+        {open ? (
+          <div className="grid grid-cols-1 lg:grid-cols-[1fr_20rem] gap-6">
+            <Edit job={job} />
+            <KeptRoutes job={job} />
+          </div>
+        ) : null}
       </details>
     </>
   );
@@ -74,7 +81,7 @@ function ToRewind({ job }: { job: JobDetail }) {
 }
 
 /** An edit as it is sent: its lists are its own. */
-function sent(edit: RouteEdit) {
+function sent(edit: Exclude<RouteEdit, { do: 'take' }>) {
   switch (edit.do) {
     case 'add':
       return { ...edit, after: [...edit.after], before: [...edit.before] };
@@ -92,6 +99,10 @@ function Edit({ job }: { job: JobDetail }) {
   const [before, setBefore] = useState('');
   const reason = useDraftText(`reason:route:${job.number}`);
   const [send, { error, isLoading }] = useEditRouteMutation();
+  const { data } = useRouteTemplatesQuery();
+  const templates = (data ?? []).filter(
+    (t) => t.route === job.route && t.came === job.came && t.impregnation === job.impregnation,
+  );
   const graph = useMemo(() => Object.fromEntries(job.detailSteps.map((s) => [s.code, s.after])), [job.detailSteps]);
   const states = useMemo(() => Object.fromEntries(job.detailSteps.map((s) => [s.code, s.state])), [job.detailSteps]);
   const named = (codes: readonly string[]) => [
@@ -105,6 +116,7 @@ function Edit({ job }: { job: JobDetail }) {
       : job.detailSteps
           .filter((s) => s.state === 'open' && (kind === 'wait' || operation(s.code).mayBeLeftOut))
           .map((s) => s.code);
+  const kept = templates.find((t) => t.id === code);
   const edit: RouteEdit | undefined =
     code === ''
       ? undefined
@@ -112,13 +124,15 @@ function Edit({ job }: { job: JobDetail }) {
         ? { do: 'coats', coats: Number(code) }
         : kind === 'removal'
           ? { do: 'removal', way: code as Removal }
-          : kind === 'take out'
-            ? { do: 'take out', code }
-            : after === ''
-              ? undefined
-              : kind === 'add'
-                ? { do: 'add', code, after: [after], before: before === '' ? [] : [before] }
-                : { do: 'wait', code, after: [...new Set([...(graph[code] ?? []), after])] };
+          : kind === 'take'
+            ? kept && { do: 'take', graph: kept.graph }
+            : kind === 'take out'
+              ? { do: 'take out', code }
+              : after === ''
+                ? undefined
+                : kind === 'add'
+                  ? { do: 'add', code, after: [after], before: before === '' ? [] : [before] }
+                  : { do: 'wait', code, after: [...new Set([...(graph[code] ?? []), after])] };
   const refusal =
     edit &&
     routeEditRefusal(graph, edit, {
@@ -133,7 +147,11 @@ function Edit({ job }: { job: JobDetail }) {
       onSubmit={(e) => {
         e.preventDefault();
         if (!edit) return;
-        void send({ number: job.number, edit: sent(edit), reason: reason.text }).then((r) => {
+        void send({
+          number: job.number,
+          edit: edit.do === 'take' ? { do: 'take' as const, template: code } : sent(edit),
+          reason: reason.text,
+        }).then((r) => {
           if (!r.data) return;
           setCode('');
           setAfter('');
@@ -161,6 +179,16 @@ function Edit({ job }: { job: JobDetail }) {
             ...Array.from({ length: MOST_RUNS }, (_, i) => String(i + 1))
               .filter((n) => Number(n) !== coatsOf(graph))
               .map((value) => ({ value, label: value })),
+          ]}
+        />
+      ) : kind === 'take' ? (
+        <PlainSelect
+          label="Kept route"
+          value={code}
+          onChange={(e) => setCode(e.target.value)}
+          options={[
+            { value: '', label: templates.length === 0 ? 'none is kept for such a motor yet' : 'choose …' },
+            ...templates.map((t) => ({ value: t.id, label: `${t.name} (from ${t.fromJob})` })),
           ]}
         />
       ) : kind === 'removal' ? (

@@ -7,6 +7,7 @@ import {
   FIRST_PART,
   maskList,
   partOnRail,
+  type SensorStage,
 } from '@norther/core';
 import type { JobDetail, StepViewRow } from '@norther/contracts';
 import { useMemo, useState } from 'react';
@@ -19,6 +20,7 @@ import { Button } from '../../ui/Button.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 import { OvenNote } from '../oven/OvenNote.tsx';
+import { SensorsPanel } from '../sensor/SensorsPanel.tsx';
 import { TankNote } from '../tank/TankNote.tsx';
 import { CycleNote } from '../vessel/CycleNote.tsx';
 import { CoreMap } from './CoreMap.tsx';
@@ -138,6 +140,7 @@ function Step({ job, step }: { job: JobDetail; step: StepViewRow }) {
         code={op.code}
         onFill={running && mayWork ? (typed) => setFill((f) => ({ typed, n: (f?.n ?? 0) + 1 })) : undefined}
       />
+      {SENSORS_AT[step.code] ? <SensorsPanel job={job} stage={SENSORS_AT[step.code] ?? 'fitted'} folded /> : null}
       <AidPanels
         job={job}
         code={op.code}
@@ -184,6 +187,18 @@ function Step({ job, step }: { job: JobDetail; step: StepViewRow }) {
     </article>
   );
 }
+
+/** Where sensors and heaters are fitted, and where they are measured again. */
+const SENSORS_AT: Readonly<Record<string, SensorStage>> = {
+  INS: 'fitted',
+  FIN: 'fitted',
+  LAC: 'fitted',
+  LDS: 'fitted',
+  PVT: 'AC',
+  PCT: 'VC',
+  OTT: 'VC',
+  RUN: 'AA',
+};
 
 /** What is masked, greased and plugged on this motor before resin. */
 function MaskList({ job }: { job: JobDetail }) {

@@ -2,7 +2,7 @@ import { operation, type Verdict } from '@norther/core';
 import type { JobDetail, StepViewRow } from '@norther/contracts';
 import { useEffect, useRef, useState } from 'react';
 import { useSessionQuery } from '../../app/api/people.ts';
-import { useReadingDefaults, useSettings } from '../../app/shop.ts';
+import { useReadingDefaults, useSettings, useToday } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { DraftNote, enterMovesOn, Field } from '../../ui/Field.tsx';
 import { ProblemNote } from '../../ui/Problem.tsx';
@@ -36,6 +36,7 @@ export function StepRecord({
     start: NOTHING,
   });
   const settings = useSettings();
+  const today = useToday();
   const defaults = useReadingDefaults();
   const { data: session } = useSessionQuery();
   const [tried, setTried] = useState(false);
@@ -46,6 +47,7 @@ export function StepRecord({
     filled.current = fill.n;
     for (const [name, text] of Object.entries(fill.typed)) if (op.fields.some((f) => f.name === name)) set(name, text);
   }, [fill, op, set]);
+  const gauges = settings?.gauges.map((g) => g.name);
   const missing = op.fields.filter((f) => f.required && !form.typed[f.name]);
   const anything = Object.keys(form.typed).length > 0;
   const judged =
@@ -54,6 +56,7 @@ export function StepRecord({
           limits: settings.limits,
           defaults,
           person: session?.person.name ?? '',
+          gauges: { kept: settings.gauges, today },
         })
       : undefined;
   const finish = async (): Promise<void> => {
@@ -81,10 +84,10 @@ export function StepRecord({
       <Decider job={job} op={op} />
       <div className="grid grid-cols-1 sm:grid-cols-2 gap-x-3">
         {op.fields.map((f) => (
-          <Field key={f.name} form={form} spec={f} bench />
+          <Field key={f.name} form={form} spec={f} bench suggest={f.name === 'instrument' ? gauges : undefined} />
         ))}
       </div>
-      {judged && op.accept.length > 0 ? (
+      {judged && (op.accept.length > 0 || judged.verdict !== 'pass') ? (
         <p className="mt-1" role="status">
           <VerdictMark verdict={judged.verdict} />{' '}
           {missing.length > 0 && judged.verdict === 'pass'

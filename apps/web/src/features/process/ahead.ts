@@ -7,6 +7,7 @@ import {
   readForm,
   viewRoute,
   type Judged,
+  type RecordContext,
   type ReadingDefaults,
   type RouteGraph,
   type StepState,
@@ -21,7 +22,12 @@ export function judgedHere(
   job: JobDetail,
   code: string,
   typed: Typed,
-  shop: { limits: Readonly<Record<string, number>>; defaults: ReadingDefaults; person: string },
+  shop: {
+    limits: Readonly<Record<string, number>>;
+    defaults: ReadingDefaults;
+    person: string;
+    gauges?: RecordContext['gauges'];
+  },
 ): Judged {
   const op = operation(code);
   const { values } = readForm(op.fields, typed, shop.defaults);
@@ -29,6 +35,7 @@ export function judgedHere(
     limits: shop.limits,
     earlier: earlierOf(job),
     person: { name: shop.person },
+    ...(shop.gauges ? { gauges: shop.gauges } : {}),
     ...windingOf(job),
   });
   // what is decided by tests, a cure, a balance or a release is decided by the server; a burn-off by its record, and by its log there

@@ -10,6 +10,7 @@ import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { Background } from './Background.tsx';
+import { Gauges } from './Gauges.tsx';
 import { Materials } from './Materials.tsx';
 import { People } from './People.tsx';
 import { Resins } from './Resins.tsx';
@@ -199,6 +200,15 @@ function Settings({ version, settings, mayChange }: { version: number; settings:
         <section>
           <h2 className="font-semibold border-b border-line mb-2">Resins, with their rated cure at part temperature</h2>
           <Resins resins={v.resins} onChange={(resins) => setV({ ...v, resins })} />
+        </section>
+        <section>
+          <h2 className="font-semibold border-b border-line mb-2">What is measured with, and its calibration</h2>
+          <Gauges
+            gauges={v.gauges}
+            taps={v.supplyTapsV}
+            onGauges={(gauges) => setV({ ...v, gauges })}
+            onTaps={(supplyTapsV) => setV({ ...v, supplyTapsV })}
+          />
         </section>
         <section>
           <h2 className="font-semibold border-b border-line mb-2">Insulation and other material</h2>

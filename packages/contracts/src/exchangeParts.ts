@@ -1,0 +1,50 @@
+import { operationIf, PART_KINDS, SENSOR_STAGES, type FieldValue, type ReadingDefaults } from '@norther/core';
+import { z } from 'zod';
+import { typedSchema } from './job.ts';
+
+/** What is checked by a looser form than the type it has from there on: what more a file holds is kept. */
+export const kept = <T>(schema: z.ZodType) => schema as z.ZodType<T>;
+
+export const at = z.iso.datetime({ offset: true, error: 'Write the time as 2026-11-23T14:05:00Z.' });
+/** Text on one line: it becomes part of headers, file names and titles. */
+
+export const line = z
+  .string()
+  // eslint-disable-next-line no-control-regex
+  .regex(/^[^\u0000-\u001f\u007f]*$/, 'This holds a line break or another character that no name has.');
+export const signed = z.object({ by: line, role: line, at, meaning: line, reason: z.string() }).nullable();
+export const verdict = z.enum(['pass', 'attention', 'fail', 'cannot judge']);
+const fieldValue = z.union([z.string(), z.number(), z.boolean(), z.array(z.unknown()), z.looseObject({}), z.null()]);
+export const fieldValues = kept<Record<string, FieldValue>>(z.record(z.string(), fieldValue));
+export const readWith = kept<ReadingDefaults>(z.record(z.string(), z.string()));
+export const limits = z.record(z.string(), z.number());
+export const code = z
+  .string()
+  .max(6)
+  .refine((c) => operationIf(c) !== undefined, 'Name an operation that there is.');
+
+/** Sensors and heaters in a job's file, with what was read of them. */
+export const sensorsOfFile = z
+  .array(
+    z.object({
+      part: z.enum(PART_KINDS),
+      typed: typedSchema,
+      values: fieldValues,
+      person: line,
+      at,
+      removed: signed,
+      readings: z.array(
+        z.object({
+          stage: z.enum(SENSOR_STAGES),
+          typed: typedSchema,
+          values: fieldValues,
+          limits,
+          verdict,
+          reason: z.string(),
+          person: line,
+          at,
+        }),
+      ),
+    }),
+  )
+  .default([]);
