@@ -189,6 +189,7 @@ describe('guards in the database', () => {
     'fitted_sensor',
     'sensor_reading',
     'route_template',
+    'oven_log',
   ];
   it.each(KEPT)('%s: nothing is deleted or truncated, by the owner neither', async (table) => {
     await expect(server.pool.query(`delete from ${table}`)).rejects.toThrow(/kept as written/);
@@ -212,6 +213,7 @@ describe('guards in the database', () => {
     ['vessel_event', 'note = note'],
     ['vessel_signal', 'value = value'],
     ['sensor_reading', 'verdict = verdict'],
+    ['oven_log', 'at = at'],
   ])('%s is never updated', async (table, set) => {
     await expect(server.pool.query(`update ${table} set ${set}`)).rejects.toThrow(/kept as written/);
   });

@@ -133,6 +133,10 @@ export interface LoadView {
   parts: LoadPartView[];
   probes: { channel: string; role: ProbeRole; part: string | null }[];
   traces: string[];
+  /** names of the sensors that sent or stand in a file */
+  channels: string[];
+  /** those of them that nobody has said anything of: on a part, in the air, or not used */
+  leftOver: string[];
   simulated: boolean;
   /** readings of the logger that came with a time before earlier ones */
   late: number;
@@ -202,4 +206,18 @@ export interface WallLoad {
     says: string;
   }[];
   alarms: string[];
+}
+
+/** A log of a running load as a file, beside or instead of what its logger sends. */
+export const ovenLogBody = z.strictObject({
+  fileName: z.string().trim().min(1).max(200),
+  csv: z.string().min(1, 'The file is empty.').max(20_000_000, 'At most 20 million characters.'),
+  unit: z.enum(['°C', '°F']).optional(),
+  /** when its first row was read; left out: when the load was started */
+  firstAt: z.iso.datetime({ offset: true }).optional(),
+});
+export interface OvenLogAnswer {
+  rows: number;
+  channels: string[];
+  badRows: { line: number; text: string; reason: string }[];
 }

@@ -30,6 +30,7 @@ const ONLY_ADDED = [
   'vessel_event',
   'vessel_signal',
   'sensor_reading',
+  'oven_log',
 ];
 
 export const migrationsFolder = fileURLToPath(new URL('../../drizzle', import.meta.url));

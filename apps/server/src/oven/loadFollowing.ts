@@ -25,6 +25,8 @@ interface Row {
   t: number;
   values: (number | null)[];
   typed: boolean;
+  /** it came with a file */
+  file?: true;
 }
 /** Readings of the logger that its own pace is taken from. */
 const PACE_ROWS = 64;
@@ -106,7 +108,7 @@ export class LoadFollowing {
     }
     const { setUp, state, zeroMs } = kept;
     const running = all.load.startedAt !== null && all.load.endedAt === null;
-    const last = traces.at(-1);
+    const last = traces.findLast((t) => !t.file) ?? traces.at(-1);
     return {
       setUp,
       state,
@@ -143,7 +145,7 @@ export class LoadFollowing {
       const had = kept.counts.get(trace.id);
       if (!had) return false;
       if (had.chunks === trace.chunks) continue;
-      if (trace !== traces.at(-1)) return false;
+      if (trace !== traces.findLast((t) => !t.file)) return false;
       const chunks = await this.rows.chunksAfter(reader, trace.id, had.lastFirst);
       if (had.chunks + chunks.length < trace.chunks) return false;
       const rows = rowsIn(all, trace, chunks, kept.wiring, kept.zeroMs);
@@ -190,12 +192,15 @@ export class LoadFollowing {
     zeroMs: number,
   ): Promise<{ rows: Row[]; late: number }> {
     const logged: Row[] = [];
+    const files: Row[] = [];
     let late = 0;
     for (const trace of traces)
       for (const row of rowsIn(all, trace, await this.rows.chunksAfter(reader, trace.id, -1), wiring, zeroMs))
-        // a clock that goes back tells nothing of the load
-        if (row.t > (logged.at(-1)?.t ?? -Infinity)) logged.push(row);
+        // a clock that goes back tells nothing of the load; a file stands beside what was sent
+        if (trace.file) files.push(row);
+        else if (row.t > (logged.at(-1)?.t ?? -Infinity)) logged.push(row);
         else late += 1;
+    whole(files, logged.length > 0);
     const typed = all.readings.flatMap((r): Row[] => {
       const channel = wiring.channelsOf.get(r.partId)?.[0];
       if (channel === undefined) return [];
@@ -203,8 +208,8 @@ export class LoadFollowing {
       values[channel] = r.c;
       return [{ t: (r.readAt.getTime() - zeroMs) / 60_000, values, typed: true }];
     });
-    if (typed.length === 0) return { rows: logged, late };
-    const rows = [...logged, ...typed].filter((r) => r.t >= 0).sort((a, b) => a.t - b.t);
+    if (typed.length + files.length === 0) return { rows: logged, late };
+    const rows = [...logged, ...files, ...typed].filter((r) => r.t >= 0).sort((a, b) => a.t - b.t);
     rows.forEach((r, i) => {
       const before = rows[i - 1];
       if (before && r.t <= before.t) r.t = before.t + JUST_AFTER_MIN;
@@ -240,6 +245,8 @@ function nowOnAxis(all: LoadAll, last: LoadTrace | undefined, t: number | undefi
   if (t === undefined) return Math.max(0, here);
   const typed = all.readings.at(-1);
   const lastTyped = typed ? (typed.readAt.getTime() - zeroMs) / 60_000 : -Infinity;
+  // a file says nothing of now: since its last reading it has gone on
+  if (last?.file && lastTyped < t - 0.001) return Math.max(t, (nowMs() - zeroMs) / 60_000);
   const since = lastTyped >= t - 0.001 ? typed?.at.getTime() : last?.seenAt?.getTime();
   return t + Math.max(0, nowMs() - (since ?? nowMs())) / 60_000;
 }
@@ -259,18 +266,45 @@ const setUpOf = (all: LoadAll, wiring: Wiring, maxGapMin: number): LiveSetUp => 
   };
 };
 
+/**
+ * Rows of files beside those of a logger: a file may be slower than the logger, so its own step counts, and a hole in it is one. Where
+ * nothing was sent the files set the pace themselves.
+ */
+function whole(files: Row[], besideLogger: boolean): void {
+  files.sort((a, b) => a.t - b.t);
+  if (!besideLogger || files.length < 2) return;
+  const own = defaultMaxGapMin(files.map((r) => r.t));
+  const near = (a: Row | undefined, b: Row | undefined) => a !== undefined && b !== undefined && b.t - a.t <= own;
+  const marks = files.map(
+    (r, i) => (i === 0 || near(files[i - 1], r)) && (i === files.length - 1 || near(r, files[i + 1])),
+  );
+  files.forEach((r, i) => {
+    r.typed = marks[i] === true;
+    r.file = true;
+  });
+}
+
 /** Three times the logger's own step; of typed readings alone, what may lie between two of them. */
 function paceOf(rows: readonly Row[], all: LoadAll): number {
-  const logged = rows.filter((r) => !r.typed).slice(0, PACE_ROWS);
+  const logged = rows.filter((r) => !r.typed && !r.file).slice(0, PACE_ROWS);
   return logged.length >= 2 ? defaultMaxGapMin(logged.map((r) => r.t)) : limit('cure.typedGapMin', all.load.limits);
 }
 
 function zeroOf(all: LoadAll, traces: readonly LoadTrace[]): number {
-  const first = traces[0];
+  const first = traces.find((t) => !t.file);
   const from = first && first.id === all.load.traceId ? (all.load.traceFrom ?? 0) : 0;
   const scale = first?.xUnit === 'min' ? 60_000 : 1000;
   return first?.startAt ? first.startAt.getTime() + from * scale : (all.load.startedAt ?? all.load.begunAt).getTime();
 }
+
+/** Sensors that send and sit nowhere: nobody has said yet what they are for. */
+export const leftOver = (all: LoadAll, f: Pick<Followed, 'traces'>): string[] =>
+  [...new Set(f.traces.flatMap((t) => t.channels.filter((c) => c.role !== 'oven air').map((c) => c.name)))].filter(
+    (name) => {
+      const probe = all.probes.find((p) => p.channel === name);
+      return probe === undefined || (probe.role === 'part' && probe.partId === null);
+    },
+  );
 
 function wired(all: LoadAll, traces: readonly LoadTrace[]): Wiring {
   const names = [...new Set(traces.flatMap((t) => t.channels.map((c) => c.name)))];
@@ -309,16 +343,19 @@ function rowsIn(
   const from = trace.id === all.load.traceId ? (all.load.traceFrom ?? -Infinity) : -Infinity;
   const to = all.load.tracesTo?.[trace.id] ?? Infinity;
   const at = trace.channels.map((c) => wiring.names.indexOf(c.name));
+  const beganMin = ((all.load.startedAt?.getTime() ?? zeroMs) - zeroMs) / 60_000;
   const out: Row[] = [];
   x.forEach((place, i) => {
-    if (place < from || place > to) return;
+    const t = (offMs + place * scale) / 60_000;
+    // a file may hold more than this load
+    if (place < from || place > to || (trace.file && t < beganMin)) return;
     const row: (number | null)[] = wiring.names.map(() => null);
     trace.channels.forEach((c, k) => {
       const v = values[k]?.[i] ?? NaN;
       const here = at[k] ?? -1;
       if (here >= 0 && !Number.isNaN(v)) row[here] = c.unit === '°F' ? toBase(v, 'temperature', '°F') : v;
     });
-    out.push({ t: (offMs + place * scale) / 60_000, values: row, typed: false });
+    out.push({ t, values: row, typed: false });
   });
   return out;
 }

@@ -4,12 +4,14 @@ import {
   loadPartBody,
   newLoadBody,
   ovenEventBody,
+  ovenLogBody,
   ovenReadingBody,
   probesBody,
   takeOutBody,
   type JobOvenView,
   type LoadView,
   type OvenCandidate,
+  type OvenLogAnswer,
   type OvensView,
   type PartOutAnswer,
 } from '@norther/contracts';
@@ -19,8 +21,10 @@ import type { FastifyReply } from 'fastify';
 import type { z } from 'zod';
 import { Acting, Needs } from '../auth/guard.ts';
 import type { Act } from '../database/writes.ts';
+import { MOST_LOG_BYTES, MostBytes } from '../http/routeFacts.ts';
 import { Read, Takes } from '../problem/body.ts';
 import { notFound } from '../problem/problem.ts';
+import { LoadLogs } from './loadLogs.ts';
 import { LoadNotes } from './loadNotes.ts';
 import { Loads } from './loads.ts';
 import { Ovens } from './ovens.ts';
@@ -39,6 +43,7 @@ const LOAD = 'such oven load';
 export class OvenController {
   readonly ovens: Ovens;
   readonly loads: Loads;
+  readonly logs: LoadLogs;
   readonly notes: LoadNotes;
   readonly out: PartsOut;
   readonly thread: WorkThread;
@@ -48,7 +53,9 @@ export class OvenController {
     @Inject(LoadNotes) notes: LoadNotes,
     @Inject(PartsOut) out: PartsOut,
     @Inject(WorkThread) thread: WorkThread,
+    @Inject(LoadLogs) logs: LoadLogs,
   ) {
+    this.logs = logs;
     this.thread = thread;
     this.ovens = ovens;
     this.loads = loads;
@@ -177,6 +184,19 @@ export class OvenController {
   ): Promise<{ done: true }> {
     await this.notes.reading(act, known(id, LOAD), body);
     return { done: true };
+  }
+
+  /** Its log as a file, beside or instead of what a logger sends. */
+  @Needs('winder')
+  @MostBytes(MOST_LOG_BYTES)
+  @Post('ovens/loads/:id/logs')
+  @Takes(ovenLogBody)
+  log(
+    @Param('id') id: string,
+    @Read(ovenLogBody) body: z.output<typeof ovenLogBody>,
+    @Acting() act: Act,
+  ): Promise<OvenLogAnswer> {
+    return this.logs.add(act, known(id, LOAD), body);
   }
 
   @Needs('winder')

@@ -7,6 +7,7 @@ import { ShopModule } from '../shop/shopModule.ts';
 import { ThreadModule } from '../thread/threadModule.ts';
 import { LoadFollowing } from './loadFollowing.ts';
 import { LoadNotes } from './loadNotes.ts';
+import { LoadLogs } from './loadLogs.ts';
 import { Loads } from './loads.ts';
 import { OpenLoads } from './openLoads.ts';
 import { OvenController } from './ovenController.ts';
@@ -21,7 +22,18 @@ import { WallRepository } from './wallRepository.ts';
 @Module({
   imports: [AuthModule, EvaluateModule, JobModule, ProcessModule, ShopModule, ThreadModule],
   controllers: [OvenController, WallController],
-  providers: [LoadFollowing, LoadNotes, Loads, OpenLoads, OvenRepository, Ovens, PartJudging, PartsOut, WallRepository],
+  providers: [
+    LoadFollowing,
+    LoadLogs,
+    LoadNotes,
+    Loads,
+    OpenLoads,
+    OvenRepository,
+    Ovens,
+    PartJudging,
+    PartsOut,
+    WallRepository,
+  ],
   exports: [LoadNotes, Loads, Ovens, PartsOut],
 })
 export class OvenModule {}

@@ -8,6 +8,7 @@ import {
   job,
   ovenEvent,
   ovenLoad,
+  ovenLog,
   ovenPart,
   ovenProbe,
   ovenReading,
@@ -32,6 +33,8 @@ export interface LoadTrace {
   ended: boolean;
   seenAt: Date | null;
   simulated: boolean;
+  /** it came as a file */
+  file: boolean;
   chunks: number;
   lastFirst: number | null;
   to: number | null;
@@ -251,8 +254,10 @@ export class OvenRepository {
 
   /** The runs of the logger that a load is read by: the one it began in, and those begun while it ran. */
   async tracesOf(reader: Reader, load: LoadRow, instrumentId: string | null): Promise<LoadTrace[]> {
-    if (load.startedAt === null || instrumentId === null) return [];
-    return reader
+    if (load.startedAt === null) return [];
+    const files = await this.filesOf(reader, load);
+    if (instrumentId === null) return files;
+    const sent = await reader
       .select({
         id: trace.id,
         startAt: trace.startAt,
@@ -261,6 +266,7 @@ export class OvenRepository {
         ended: sql<boolean>`${trace.endedAt} is not null`,
         seenAt: sql<Date | null>`${instrument.lastSeenAt}`.mapWith(instrument.lastSeenAt),
         simulated: instrument.simulated,
+        file: sql<boolean>`false`,
         chunks: sql<number>`(select count(*)::int from trace_chunk where trace_id = ${trace.id})`,
         lastFirst: sql<number | null>`(select max(first) from trace_chunk where trace_id = ${trace.id})`,
         to: sql<number | null>`(select max(x_to) from trace_chunk where trace_id = ${trace.id})`,
@@ -277,6 +283,33 @@ export class OvenRepository {
         ),
       )
       .orderBy(asc(trace.at));
+    return [...sent, ...files];
+  }
+
+  /** Logs of a load that came as files, in the order in which they came. */
+  private async filesOf(reader: Reader, load: LoadRow): Promise<LoadTrace[]> {
+    return reader
+      .select({
+        id: trace.id,
+        startAt: trace.startAt,
+        channels: trace.channels,
+        xUnit: trace.xUnit,
+        ended: sql<boolean>`true`,
+        seenAt: sql<Date | null>`null`,
+        simulated: sql<boolean>`false`,
+        file: sql<boolean>`true`,
+        chunks: sql<number>`(select count(*)::int from trace_chunk where trace_id = ${trace.id})`,
+        lastFirst: sql<number | null>`(select max(first) from trace_chunk where trace_id = ${trace.id})`,
+        to: sql<number | null>`(select max(x_to) from trace_chunk where trace_id = ${trace.id})`,
+      })
+      .from(ovenLog)
+      .innerJoin(trace, eq(trace.id, ovenLog.traceId))
+      .where(eq(ovenLog.loadId, load.id))
+      .orderBy(asc(ovenLog.at));
+  }
+
+  async addLog(tx: Transaction, row: typeof ovenLog.$inferInsert): Promise<void> {
+    await tx.insert(ovenLog).values(row);
   }
 
   /** Packed samples of a run, of the chunks after a number. */

@@ -35,7 +35,7 @@ import { badField, badForm, conflict, notFound, Problem } from '../problem/probl
 import type { LoadMotor } from '../report/loadSheet.ts';
 import { Shop } from '../shop/shop.ts';
 import { figuresNow } from './figures.ts';
-import { loadAlarms, LoadFollowing, partNow } from './loadFollowing.ts';
+import { leftOver, loadAlarms, LoadFollowing, partNow } from './loadFollowing.ts';
 import { OvenRepository, type ChamberRow, type LoadAll } from './ovenRepository.ts';
 
 /** Loads that ended and are still shown. */
@@ -146,6 +146,8 @@ export class Ovens {
       traces: traces.map((t) => t.id),
       simulated: traces.some((t) => t.simulated),
       late: followed?.state.late ?? 0,
+      channels: [...new Set(traces.flatMap((t) => t.channels.map((c) => c.name)))],
+      leftOver: followed && begun ? leftOver(all, followed) : [],
       readings: all.readings.map((r) => ({ part: r.partId, c: r.c, at: r.readAt.toISOString(), by: r.personName })),
       events: all.events.map((e) => ({ kind: e.kind, note: e.note, by: e.personName, at: e.at.toISOString() })),
       alarms: begun && followed ? loadAlarms(followed, all, [...nows.values()]) : [],

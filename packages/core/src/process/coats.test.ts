@@ -181,7 +181,7 @@ describe('a whole route in the place of another', () => {
     ['one with two coats', withCoats(dip, 2), undefined],
     ['one with what there is not', { ...dip, XYZ: ['INT'] }, /no operation XYZ/],
     ['one that waits for what is not in it', { ...dip, CLN: ['CUR.2'] }, /CUR\.2 is not in this route/],
-    ['one without a test', withoutOperations(dip, new Set(['PVT'])), /Tests before varnish is not in that route/],
+    ['one without a test', withoutOperations(dip, new Set(['PVT'])), /Tests before resin is not in that route/],
     ['one with a hold broken', { ...dip, PVT: ['INS'] }, /that hold stays/],
     ['one in a circle', { ...dip, CUT: [...(dip['CUT'] ?? []), 'STR'] }, /circle/],
   ])('%s', (_, graph, why) => {

@@ -10,6 +10,7 @@ import {
   integer,
   jsonb,
   pgTable,
+  primaryKey,
   serial,
   text,
   unique,
@@ -191,4 +192,20 @@ export const wall = pgTable(
     revokedAt: when('revoked_at'),
   },
   (t) => [unique('wall_secret').on(t.secretHash)],
+);
+
+/** A log of a load that came as a file: read beside what the logger sends. Only ever added. */
+export const ovenLog = pgTable(
+  'oven_log',
+  {
+    loadId: uuid('load_id').notNull(),
+    traceId: uuid('trace_id').notNull(),
+    personName: text('person_name').notNull(),
+    at: now('at'),
+  },
+  (t) => [
+    primaryKey({ name: 'oven_log_key', columns: [t.loadId, t.traceId] }),
+    foreignKey({ name: 'oven_log_load', columns: [t.loadId], foreignColumns: [ovenLoad.id] }),
+    foreignKey({ name: 'oven_log_trace', columns: [t.traceId], foreignColumns: [trace.id] }),
+  ],
 );

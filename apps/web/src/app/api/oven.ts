@@ -1,6 +1,7 @@
 import type {
   JobOvenView,
   OvenCandidate,
+  OvenLogAnswer,
   OvensView,
   PartOutAnswer,
   WallLoad,
@@ -10,6 +11,7 @@ import type {
   loadPartBody,
   newLoadBody,
   ovenEventBody,
+  ovenLogBody,
   ovenReadingBody,
   probesBody,
 } from '@norther/contracts';
@@ -63,6 +65,10 @@ export const ovenApi = api.injectEndpoints({
       query: ({ id, ...body }) => ({ url: `ovens/loads/${id}/readings`, method: 'POST', body }),
       invalidatesTags: (_r, e) => (e ? [] : ['Ovens']),
     }),
+    addOvenLog: b.mutation<OvenLogAnswer, { id: string } & z.input<typeof ovenLogBody>>({
+      query: ({ id, ...body }) => ({ url: `ovens/loads/${id}/logs`, method: 'POST', body }),
+      invalidatesTags: (_r, e) => (e ? [] : ['Ovens']),
+    }),
     addOvenEvent: b.mutation<object, { id: string } & z.input<typeof ovenEventBody>>({
       query: ({ id, ...body }) => ({ url: `ovens/loads/${id}/events`, method: 'POST', body }),
       invalidatesTags: (_r, e) => (e ? [] : ['Ovens']),
@@ -93,6 +99,7 @@ export const {
   useSetProbesMutation,
   useAddOvenReadingMutation,
   useAddOvenEventMutation,
+  useAddOvenLogMutation,
   useWallsQuery,
   useAddWallMutation,
   useRevokeWallMutation,

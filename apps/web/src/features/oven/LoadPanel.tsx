@@ -13,6 +13,7 @@ import { VerdictMark } from '../../ui/Verdict.tsx';
 import { LiveTrace } from '../instrument/LiveTrace.tsx';
 import { Alarms, AlarmSound } from './AlarmSound.tsx';
 import { Happenings } from './Happenings.tsx';
+import { LogFile } from './LogFile.tsx';
 import { PutIn } from './PutIn.tsx';
 import { sayMinutes } from './sayMinutes.ts';
 import { Sensors } from './Sensors.tsx';
@@ -118,6 +119,13 @@ export function LoadPanel({ load, chamber }: { load: LoadView; chamber: ChamberV
           </ul>
         </details>
       ) : null}
+      {load.leftOver.length > 0 ? (
+        <p role="status" className="text-attention font-semibold">
+          {load.leftOver.join(', ')} {load.leftOver.length === 1 ? 'sends' : 'send'} and{' '}
+          {load.leftOver.length === 1 ? 'sits' : 'sit'} on nothing: say below on which part, or that it is not used.
+        </p>
+      ) : null}
+      {load.state === 'running' && may ? <LogFile load={load} /> : null}
       {load.state !== 'done' && may ? <Sensors load={load} chamber={chamber} /> : null}
       <Happenings load={load} mayWork={may && load.state === 'running'} />
     </section>

@@ -14,7 +14,9 @@ const ROLE_WORDS: Readonly<Record<ProbeRole, string>> = {
 
 /** Which sensor sits where; while the load runs a change is a correction for the whole of it, and says why. */
 export function Sensors({ load, chamber }: { load: LoadView; chamber: ChamberView }) {
-  const channels = [...new Set([...(chamber.instrument?.channels ?? []), ...load.probes.map((p) => p.channel)])];
+  const channels = [
+    ...new Set([...(chamber.instrument?.channels ?? []), ...load.channels, ...load.probes.map((p) => p.channel)]),
+  ];
   const [said, setSaid] = useState<Readonly<Record<string, Seat>>>({});
   const [reason, setReason] = useState('');
   const [set, { error, isLoading }] = useSetProbesMutation();
