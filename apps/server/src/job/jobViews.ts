@@ -2,6 +2,7 @@ import {
   holdForLists,
   onlyOperations,
   operation,
+  laidOut,
   routeFor,
   viewRoute,
   type RouteGraph,
@@ -30,7 +31,8 @@ type RouteOfRow = Pick<JobRow, 'route' | 'came' | 'impregnation'> & { ownRoute?:
 
 /** The route of a job: its own where a foreman edited it, else the published one of what came in, impregnated so. */
 export function templateOf(row: RouteOfRow): RouteGraph {
-  return row.ownRoute ?? routeFor(row.route, row.came, row.impregnation);
+  const published = routeFor(row.route, row.came, row.impregnation);
+  return row.ownRoute ? laidOut(row.ownRoute, published) : published;
 }
 
 /** The route of one job: its template with the operations the job was given when it was taken in. */

@@ -6,7 +6,7 @@ import { baseOf, MOST_RUNS, operation, operationIf, runCode, runOf } from './ope
 import { ovenUseOf } from './ovenLoad.ts';
 import { removalOf, REMOVALS, removalSteps, withRemoval } from './removal.ts';
 import { editedRoute, routeEditRefusal } from './routeEdit.ts';
-import { ancestorsOf, inOrder, routeFor, routeHours, withoutOperations, type RouteGraph } from './routes.ts';
+import { ancestorsOf, inOrder, laidOut, routeFor, routeHours, withoutOperations, type RouteGraph } from './routes.ts';
 
 const dip = routeFor('ac_random_rewind', 'whole motor', 'dip');
 const open = { states: {}, came: 'whole motor', impregnation: 'dip' } as const;
@@ -171,6 +171,29 @@ describe('what a coat lived through', () => {
     const at = (hottestC: number) =>
       of(bake('CUR', { resin: free }), bake('CUR.2', { resin: free, hottestC }))[0]?.judged.verdict;
     expect([at(150), at(150.5)]).toEqual(['pass', 'attention']);
+  });
+});
+
+describe('the order of a route that was kept', () => {
+  const shuffled = (graph: RouteGraph): RouteGraph => Object.fromEntries(Object.entries(graph).sort());
+  it.each([
+    ['as published', dip],
+    ['three coats', withCoats(dip, 3)],
+    ['cold pull', withRemoval(dip, 'cold pull')],
+    ['one more, washed before blasting', editedRoute(dip, { do: 'add', code: 'OWS', after: ['STR'], before: ['BLS'] })],
+  ])('%s: as it was published, what came in behind what it waits for', (_, graph) => {
+    const order = Object.keys(laidOut(shuffled(graph), dip));
+    expect(order.filter((c) => Object.hasOwn(dip, c))).toEqual(Object.keys(dip).filter((c) => order.includes(c)));
+    expect([...order].sort()).toEqual(Object.keys(graph).sort());
+    order.forEach((c, i) => {
+      for (const b of graph[c] ?? []) expect(order.indexOf(b), `${b} before ${c}`).toBeLessThan(i);
+    });
+    expect(laidOut(shuffled(graph), dip)).toEqual(graph);
+  });
+  it('coat after coat, between the first cure and the cleaning', () => {
+    const order = Object.keys(laidOut(shuffled(withCoats(dip, 2)), dip));
+    const from = order.indexOf('CUR');
+    expect(order.slice(from, from + 5)).toEqual(['CUR', 'IMPD.2', 'DRN.2', 'CUR.2', 'CLN']);
   });
 });
 

@@ -242,6 +242,32 @@ export function inOrder(graph: RouteGraph): string[] {
   return out;
 }
 
+/**
+ * A route in the order of another one that it was made from: what the other has stands as it does there, what came in stands behind what it
+ * waits for. A database that keeps a route forgets the order of its operations.
+ */
+export function laidOut(graph: RouteGraph, like: RouteGraph): RouteGraph {
+  const place = new Map(Object.keys(like).map((code, i): [string, number] => [code, i]));
+  const rank = (code: string): number => {
+    const known = place.get(code);
+    if (known !== undefined) return known;
+    const behind = Math.max(-1, ...(graph[code] ?? []).map(rank)) + 1e-3;
+    place.set(code, behind);
+    return behind;
+  };
+  const left = new Set(inOrder(graph));
+  const sorted = [...left].sort((a, b) => rank(a) - rank(b) || a.localeCompare(b));
+  const out: Record<string, readonly string[]> = {};
+  // the first of them that waits for nothing that is still to come
+  while (left.size > 0) {
+    const next = sorted.find((c) => left.has(c) && !(graph[c] ?? []).some((b) => left.has(b)));
+    if (next === undefined) break;
+    left.delete(next);
+    out[next] = graph[next] ?? [];
+  }
+  return out;
+}
+
 const ancestors = new WeakMap<RouteGraph, Map<string, ReadonlySet<string>>>();
 
 /** All operations that must come before `code`; worked out once for each graph. */

@@ -153,9 +153,10 @@ export const SENSOR_READING_FIELDS: readonly FieldSpec[] = [
   celsius('part', 'Part at'),
   {
     name: 'insulation',
-    label: 'Insulation at 500 V, to winding and earth',
+    label: 'Insulation at 500 V',
     read: { kind: 'quantity', dimension: 'insulation', unit: 'MΩ', min: 0, overRange: true, underRange: true },
     required: true,
+    hint: 'to winding and earth',
   },
   text('instrument', 'Measured with'),
 ];

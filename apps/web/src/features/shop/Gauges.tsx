@@ -23,7 +23,7 @@ export function Gauges({
       {gauges.map((g, i) => {
         const put = (part: Partial<Gauge>) => onGauges(gauges.map((x, k) => (k === i ? { ...x, ...part } : x)));
         return (
-          <div key={i} className="grid grid-cols-[1fr_11rem_auto] gap-2 items-end">
+          <div key={i} className="grid grid-cols-[1fr_11rem_auto] gap-2 items-start">
             <PlainField
               label={`Instrument ${i + 1}`}
               value={g.name}
@@ -35,7 +35,7 @@ export function Gauges({
               value={g.calibratedUntil ?? ''}
               onChange={(day) => put({ calibratedUntil: day === '' ? null : day })}
             />
-            <Button look="quiet" onClick={() => onGauges(gauges.filter((_, k) => k !== i))}>
+            <Button look="quiet" className="mt-5" onClick={() => onGauges(gauges.filter((_, k) => k !== i))}>
               Take out
             </Button>
           </div>
