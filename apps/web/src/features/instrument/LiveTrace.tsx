@@ -8,10 +8,11 @@ import type { ChartLimit, ChartSeries, Window } from '../../chart/chartModel.ts'
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 
 const LOOKS = ['main', 'second', 'third', 'quiet'] as const;
-/** An instrument counts seconds from its start; the chart shows the clock. */
+/** An instrument counts seconds from its start, a file minutes; the chart shows the clock. */
+const scaleOf = (whole: TraceView | undefined): number => (whole?.xUnit === 'min' ? 60_000 : 1000);
 const axisOf = (whole: TraceView | undefined) => ({
   zero: whole?.startAt ? Date.parse(whole.startAt) : 0,
-  scale: 1000,
+  scale: scaleOf(whole),
 });
 
 /** What the axis counts. @example quantities([{ unit: '°C' }]) // 'Temperature, °C' */
@@ -36,6 +37,7 @@ export function LiveTrace({
 }) {
   const time = useTime();
   const { whole, view, error, again, span, isNear, setLooked, zero } = useTraceWindow(id, axisOf);
+  const scale = scaleOf(whole);
   const tail = useTail(id, whole, again);
   const series = useMemo(
     (): ChartSeries[] =>
@@ -51,19 +53,19 @@ export function LiveTrace({
                 points: [view, isNear ? undefined : tail].flatMap((part) =>
                   (part?.x ?? []).flatMap((x, k) => {
                     const y = part?.values[i]?.[k] ?? null;
-                    return y === null ? [] : [{ x: zero + x * 1000, y }];
+                    return y === null ? [] : [{ x: zero + x * scale, y }];
                   }),
                 ),
               },
             ],
       ),
-    [view, tail, isNear, zero, names, only],
+    [view, tail, isNear, zero, scale, names, only],
   );
   const newest = tail.x.at(-1);
   const grown = useMemo(
     (): Window | undefined =>
-      span && (newest === undefined ? span : [span[0], Math.max(span[1], zero + newest * 1000)]),
-    [span, newest, zero],
+      span && (newest === undefined ? span : [span[0], Math.max(span[1], zero + newest * scale)]),
+    [span, newest, zero, scale],
   );
   if (error) return <ProblemNote error={error} />;
   if (!whole || !view) return <Quiet>Reading …</Quiet>;
@@ -88,7 +90,7 @@ export function LiveTrace({
       </dl>
       <div className="bg-sheet border border-line p-2">
         <Chart
-          title={`What ${whole.sourceName} sends`}
+          title={whole.ended ? `What ${whole.sourceName} holds` : `What ${whole.sourceName} sends`}
           series={series}
           xKind="time"
           limits={limits}

@@ -1,4 +1,4 @@
-import { baseOf, ovenUseOf, runOf } from '@norther/core';
+import { baseOf, operation, ovenUseOf, runOf } from '@norther/core';
 import { minutesLeft, type JobOvenView } from '@norther/contracts';
 import { Link } from 'react-router';
 import { useJobOvensQuery, useOvensQuery } from '../../app/api/oven.ts';
@@ -54,7 +54,7 @@ export function OvenNote({
     <section aria-label="In the oven" className="mt-3 border border-line bg-sheet px-3 py-2">
       {own.length === 0 ? (
         <p>
-          It stands in no load yet:{' '}
+          {runOf(code) > 1 ? `${operation(code).title}: it` : 'It'} stands in no load yet:{' '}
           <Link className="text-accent underline font-semibold" to="/ovens">
             scan it in at the oven
           </Link>
@@ -86,6 +86,7 @@ function One({
       <Link className="text-accent underline font-semibold min-h-6" to={`/ovens?load=${of.load}`}>
         {of.chamber}, load {of.number}
       </Link>
+      {runOf(of.code) > 1 ? <span>coat {runOf(of.code)}</span> : null}
       {of.outAt === null ? (
         <span>stands in it now</span>
       ) : (
