@@ -12,6 +12,10 @@ export const polar = (size: number, angleDeg: number): Complex => ({
 });
 export const add = (a: Complex, b: Complex): Complex => ({ re: a.re + b.re, im: a.im + b.im });
 export const subtract = (a: Complex, b: Complex): Complex => ({ re: a.re - b.re, im: a.im - b.im });
+export const multiply = (a: Complex, b: Complex): Complex => ({
+  re: a.re * b.re - a.im * b.im,
+  im: a.re * b.im + a.im * b.re,
+});
 export const scale = (a: Complex, k: number): Complex => ({ re: a.re * k, im: a.im * k });
 export const divide = (a: Complex, b: Complex): Complex => {
   const d = b.re * b.re + b.im * b.im;
