@@ -33,6 +33,8 @@ export function DEMO_LOTS(now: number): z.output<typeof lotBody>[] {
     material('C-12', 'Polyester lacing cord', 'm', 900, 0.12),
     material('K-40', 'Silicone rubber lead cable', 'm', 75, 3.2),
     material('B-5', 'Copper-phosphorus-silver alloy', 'kg', 1.8, 160),
+    material('BB-6310', 'Deep-groove ball bearing', 'pieces', 14, 38),
+    material('GR-8', 'Polyurea grease', 'kg', 16, 21),
     material('R-26-17', 'Epoxy for vacuum-pressure', 'kg', 900, 14.5, { expires: dayAt(now + 200 * DAY) }),
     material('R-26-04', 'Polyester dip resin', 'kg', 95, 9.2, { expires: dayAt(now + 70 * DAY) }),
     material('R-26-09', 'Polyester dip resin', 'kg', 180, 9.5, { expires: dayAt(now + 150 * DAY) }),

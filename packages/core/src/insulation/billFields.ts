@@ -1,5 +1,5 @@
 import type { FieldSpec } from '../quantity/fields.ts';
-import type { MaterialUse } from './materials.ts';
+import type { BillUse } from './materials.ts';
 
 const length = { kind: 'quantity', dimension: 'length', unit: 'mm', min: 0 } as const;
 const percent = { kind: 'quantity', dimension: 'number', unit: '', min: 0, max: 50 } as const;
@@ -96,7 +96,7 @@ export const billFieldsOfKind = (kind: string): readonly FieldSpec[] =>
       : !OF_STRIP.includes(f.name),
   );
 
-export const FIELD_OF_USE: Readonly<Record<MaterialUse, string>> = {
+export const FIELD_OF_USE: Readonly<Record<BillUse, string>> = {
   'slot liner': 'linerMaterial',
   separator: 'separatorMaterial',
   'phase paper': 'phaseMaterial',
@@ -111,4 +111,4 @@ export const FIELD_OF_USE: Readonly<Record<MaterialUse, string>> = {
   'ground-wall tape': 'wallTapeMaterial',
   'slot strip': 'slotStripMaterial',
 };
-export const billFieldOf = (use: MaterialUse): string => FIELD_OF_USE[use];
+export const billFieldOf = (use: BillUse): string => FIELD_OF_USE[use];

@@ -15,6 +15,9 @@ export const MATERIAL_USES = [
   'turn tape',
   'ground-wall tape',
   'slot strip',
+  'solder',
+  'bearing',
+  'grease',
 ] as const;
 export type MaterialUse = (typeof MATERIAL_USES)[number];
 /** What only coils of strip take. */
@@ -28,9 +31,16 @@ const OF_WIRE: readonly MaterialUse[] = [
   'joint sleeving',
   'lacing cord',
 ];
+/** What goes into the motor and is no part of a winding's bill. */
+const OF_MOTOR = ['solder', 'bearing', 'grease'] as const satisfies readonly MaterialUse[];
+/** What a winding is made of. */
+export type BillUse = Exclude<MaterialUse, (typeof OF_MOTOR)[number]>;
 /** The materials that a winding of this kind has a use for. */
-export const usesOfKind = (kind: string): readonly MaterialUse[] =>
-  MATERIAL_USES.filter((use) => !(kind === 'form-wound' ? OF_WIRE : OF_STRIP).includes(use));
+export const usesOfKind = (kind: string): readonly BillUse[] =>
+  MATERIAL_USES.filter(
+    (use): use is BillUse =>
+      !(OF_MOTOR as readonly string[]).includes(use) && !(kind === 'form-wound' ? OF_WIRE : OF_STRIP).includes(use),
+  );
 
 /** A material the shop works with. Fold lines of a slot cell run along the slot: how the grain lies is kept with it. */
 export const shopMaterialSchema = z.strictObject({
@@ -134,6 +144,9 @@ export const USUAL_MATERIALS: readonly ShopMaterial[] = [
     supply: { kind: 'length' },
   },
   { name: 'Glass-epoxy strip', use: ['slot strip'], classC: 155, supply: { kind: 'piece' } },
+  { name: 'Tin-copper solder', use: ['solder'], classC: 180, supply: { kind: 'mass' } },
+  { name: 'Deep-groove ball bearing', use: ['bearing'], classC: 120, supply: { kind: 'piece' } },
+  { name: 'Polyurea grease', use: ['grease'], classC: 150, supply: { kind: 'mass' } },
   { name: 'Polyester dip resin', use: ['varnish'], classC: 155, supply: { kind: 'mass' } },
   { name: 'Epoxy for vacuum-pressure', use: ['varnish'], classC: 180, supply: { kind: 'mass' } },
 ];

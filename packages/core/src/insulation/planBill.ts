@@ -18,7 +18,7 @@ import { jointList } from '../network/jointList.ts';
 import { jointMaterial } from './jointMaterials.ts';
 import { brazeMassKg, bundleDiameterM, lacingCordM, sleeveBoreM } from './ends.ts';
 import { LEAD_SHARES, leadSize, type LeadSize, type LeadUse } from './leadSize.ts';
-import type { MaterialUse, ShopMaterial } from './materials.ts';
+import type { BillUse, ShopMaterial } from './materials.ts';
 import { withWaste } from './nesting.ts';
 import { classTemperatureC, sayClass, systemClass, type SystemClass, type SystemMember } from './thermalClass.ts';
 
@@ -180,7 +180,7 @@ export function billOfRecord(
   const bill = billFigures(input);
   const jointTotal = connection.jumpers.length + connection.nodes.length;
 
-  const chosen = (use: MaterialUse): ShopMaterial | undefined => {
+  const chosen = (use: BillUse): ShopMaterial | undefined => {
     const name = v[FIELD_OF_USE[use]] as string | undefined;
     const able = materials.filter((m) => m.use.includes(use));
     return name ? able.find((m) => m.name === name) : usualMaterial(able, classTemperatureC(nameplate.insulationClass));
@@ -196,7 +196,7 @@ export function billOfRecord(
     const order = figures.auxBareMassKg * (1 + share) * (1 + input.wireWaste);
     wireLines(lines, { ...input, strands: aux }, aux, grade, { ...bill, orderKg: order }, spoolKg, classOf);
   }
-  const cut = (use: MaterialUse, pieces: number, lengthM: number, widthM: number) => {
+  const cut = (use: BillUse, pieces: number, lengthM: number, widthM: number) => {
     if (pieces === 0) return;
     lines.push(cutLine(use, chosen(use), pieces, lengthM, widthM, warnings));
   };
@@ -295,7 +295,7 @@ export function billOfRecord(
       nesting: `${jointTotal} joints, 20 mm lap, 0.15 mm gap`,
     });
   }
-  function measured(use: MaterialUse, metres: number, more: Partial<BillLine>): void {
+  function measured(use: BillUse, metres: number, more: Partial<BillLine>): void {
     const m = chosen(use);
     lines.push({
       use,

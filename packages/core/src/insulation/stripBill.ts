@@ -9,7 +9,7 @@ import type { BillLine } from './billLines.ts';
 import { brazeMassKg } from './ends.ts';
 import { FORM_BILL_USUAL, formBill } from './formBill.ts';
 import { LEAD_SHARES, leadSize } from './leadSize.ts';
-import type { MaterialUse, ShopMaterial } from './materials.ts';
+import type { BillUse, ShopMaterial } from './materials.ts';
 import { billOfRecord, judgedClass, leadUse, usualMaterial, type BillShop, type StockBill } from './planBill.ts';
 import { classTemperatureC } from './thermalClass.ts';
 
@@ -34,7 +34,7 @@ export function stripBillOfRecord(
   const v = reading.values as Record<string, number | string | undefined>;
   const num = (name: string, otherwise: number): number => (v[name] as number | undefined) ?? otherwise;
   const wantedC = classTemperatureC(nameplate.insulationClass);
-  const chosen = (use: MaterialUse): ShopMaterial | undefined => {
+  const chosen = (use: BillUse): ShopMaterial | undefined => {
     const name = v[FIELD_OF_USE[use]] as string | undefined;
     const able = materials.filter((m) => m.use.includes(use));
     return name ? able.find((m) => m.name === name) : usualMaterial(able, wantedC);
