@@ -1,5 +1,6 @@
 import type { Calculation } from './calculation.ts';
 import { balanceOnePlane } from './balance/onePlane.ts';
+import { balanceSession } from './balance/session.ts';
 import { balancePermissible } from './balance/tolerance.ts';
 import { machineMagnetFlux } from './machine/magnets.ts';
 import { insulationFormBill } from './insulation/formBill.ts';
@@ -112,6 +113,7 @@ export const CATALOGUE: readonly Calculation[] = [
   processCure,
   balancePermissible,
   balanceOnePlane,
+  balanceSession,
   insulationResistance,
   singlePhaseResistance,
   capacitor,

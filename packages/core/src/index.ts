@@ -105,6 +105,8 @@ export * from './balance/testMass.ts';
 export * from './balance/trialMass.ts';
 export * from './balance/stand.ts';
 export * from './balance/split.ts';
+export * from './balance/setUp.ts';
+export * from './balance/session.ts';
 export * from './evaluate/insulationCorrection.ts';
 export * from './evaluate/insulationResistance.ts';
 export * from './evaluate/resistanceRatio.ts';
