@@ -218,6 +218,7 @@ test('the whole road once: winder, tester and foreman take a motor from the desk
 
   // the rotor, in parallel
   await winder.goto(url(`/jobs/${number}/balance`));
+  await winder.getByRole('button', { name: 'One plane, in one sheet' }).click();
   await winder
     .getByLabel(/Read a run set/)
     .setInputFiles(new URL('../../demo/balance-run.csv', import.meta.url).pathname);

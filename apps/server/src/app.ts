@@ -36,6 +36,7 @@ import { JobModule } from './job/jobModule.ts';
 import { LiveModule } from './live/liveModule.ts';
 import { MeasurementModule } from './measurement/measurementModule.ts';
 import { OvenModule } from './oven/ovenModule.ts';
+import { BalanceModule } from './balance/balanceModule.ts';
 import { SensorModule } from './sensor/sensorModule.ts';
 import { ProcessModule } from './process/processModule.ts';
 import { QueueModule } from './queue/queueModule.ts';
@@ -91,6 +92,7 @@ class PageController {
     EvaluateModule,
     ProcessModule,
     SensorModule,
+    BalanceModule,
     OvenModule,
     TankModule,
     VesselModule,

@@ -190,6 +190,8 @@ describe('guards in the database', () => {
     'sensor_reading',
     'route_template',
     'oven_log',
+    'balance_session',
+    'balance_entry',
   ];
   it.each(KEPT)('%s: nothing is deleted or truncated, by the owner neither', async (table) => {
     await expect(server.pool.query(`delete from ${table}`)).rejects.toThrow(/kept as written/);
@@ -214,6 +216,7 @@ describe('guards in the database', () => {
     ['vessel_signal', 'value = value'],
     ['sensor_reading', 'verdict = verdict'],
     ['oven_log', 'at = at'],
+    ['balance_entry', 'reason = reason'],
   ])('%s is never updated', async (table, set) => {
     await expect(server.pool.query(`update ${table} set ${set}`)).rejects.toThrow(/kept as written/);
   });

@@ -20,3 +20,4 @@ export * from './oven.ts';
 export * from './tank.ts';
 export * from './vessel.ts';
 export * from './sensor.ts';
+export * from './balanceSession.ts';

@@ -1,6 +1,6 @@
 import type { Calculation } from './calculation.ts';
 import { balanceOnePlane } from './balance/onePlane.ts';
-import { balanceSession } from './balance/session.ts';
+import { balanceSession } from './balance/sessionCalculation.ts';
 import { balancePermissible } from './balance/tolerance.ts';
 import { machineMagnetFlux } from './machine/magnets.ts';
 import { insulationFormBill } from './insulation/formBill.ts';

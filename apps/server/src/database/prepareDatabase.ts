@@ -31,6 +31,7 @@ const ONLY_ADDED = [
   'vessel_signal',
   'sensor_reading',
   'oven_log',
+  'balance_entry',
 ];
 
 export const migrationsFolder = fileURLToPath(new URL('../../drizzle', import.meta.url));

@@ -20,6 +20,7 @@ import { Materials } from '../stock/materials.ts';
 import { Stock } from '../stock/stock.ts';
 import { testsOf } from './demoTests.ts';
 import { nowMs } from '../clock/clock.ts';
+import { addDemoBalance } from './demoBalance.ts';
 import { addDemoOvens, addDemoTank, addDemoVessel } from './demoOvens.ts';
 import { addDemoSensors, DEMO_GAUGES } from './demoSensors.ts';
 import { DEMO_LOTS } from './demoStock.ts';
@@ -68,6 +69,7 @@ export async function loadDemo(app: NestFastifyApplication): Promise<number> {
   await addDemoVessel(app, (key, at) => loader.act(key, at));
   for (const one of DEMO_JOBS) await loader.load(one);
   await addDemoSensors(app, (key, at) => loader.act(key, at));
+  await addDemoBalance(app, (key, at) => loader.act(key, at));
   await addDemoOvens(app, (key, at) => loader.act(key, at));
   return DEMO_JOBS.length;
 }

@@ -28,6 +28,7 @@ import type { Reader, Transaction } from '../database/database.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import type { JobRow } from '../job/jobRepository.ts';
 import { refuseClosed } from '../job/jobViews.ts';
+import { partThatCame } from '../job/partThatCame.ts';
 import { ReadJob } from '../job/readJob.ts';
 import { badField, conflict, notFound, Problem } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
@@ -113,6 +114,7 @@ export class Materials {
     await this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
       refuseClosed(row);
+      await partThatCame(this.read.jobs, tx, row, part, 'stator');
       const now = await this.stored(row, part, tx);
       if (now.version !== body.version) throw conflict(`The material of ${number} was changed meanwhile.`, now, body);
       await this.free(tx, act, row, part);

@@ -104,6 +104,9 @@ describe('bill, lists and use', () => {
     expect((await winder('POST', `${at}/lists`, { version: 0 })).status).toBe(422);
     expect((await viewer('GET', `${at}/cutting.pdf`)).status).toBe(404);
     expect((await viewer('GET', `jobs/${demo(13)}/material/wheel`)).status).toBe(404);
+    // a part that did not come in has no material
+    const none = await winder('PUT', `jobs/${demo(7)}/material/rotor`, { version: 0, typed: {} });
+    expect([none.status, none.body.field]).toEqual([422, 'part']);
   });
   it('lists are made from the plan and reserve the wire; the same kilogram is not promised twice', async () => {
     await released();

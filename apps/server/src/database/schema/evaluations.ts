@@ -1,8 +1,9 @@
 import type { Signed } from '@norther/contracts';
-import type { PartKind, Resin, SensorStage, TestStage, Verdict } from '@norther/core';
+import type { BalanceEntry, BalanceSetUp, PartKind, Resin, SensorStage, TestStage, Verdict } from '@norther/core';
 import { sql } from 'drizzle-orm';
 import {
   bigserial,
+  boolean,
   check,
   doublePrecision,
   foreignKey,
@@ -10,8 +11,10 @@ import {
   integer,
   jsonb,
   pgTable,
+  primaryKey,
   text,
   unique,
+  uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
 import { id, now, verdictIn, type BadRow, type Limits, type Typed, type Values } from './columns.ts';
@@ -181,5 +184,53 @@ export const sensorReading = pgTable(
     index('sensor_reading_of').on(t.sensorId, t.at),
     check('sensor_reading_verdict', verdictIn('verdict')),
     check('sensor_reading_stage', sql`${t.stage} in ('fitted','AC','VC','AA')`),
+  ],
+);
+
+/** A rotor on the stand, from its set-up on; what was entered stands beside it. Ended with a verdict, or broken off. */
+export const balanceSession = pgTable(
+  'balance_session',
+  {
+    id: id(),
+    jobId: uuid('job_id').notNull(),
+    part: text('part').$type<PartKind>().notNull(),
+    typed: jsonb('typed').$type<Typed>().notNull(),
+    setUp: jsonb('set_up').$type<BalanceSetUp>().notNull(),
+    limits: jsonb('limits').$type<Limits>().notNull(),
+    personName: text('person_name').notNull(),
+    at: now('at'),
+    /** who ended it, when and how; once */
+    ended: jsonb('ended').$type<Signed>(),
+    balanceId: uuid('balance_id'),
+  },
+  (t) => [
+    ofPart('balance_session_part_of', t),
+    foreignKey({ name: 'balance_session_balance', columns: [t.balanceId], foreignColumns: [balanceRun.id] }),
+    index('balance_session_job_index').on(t.jobId),
+    // one rotor stands on one stand
+    uniqueIndex('balance_session_open')
+      .on(t.jobId, t.part)
+      .where(sql`ended is null`),
+  ],
+);
+
+/** A run, a trial or a correction of a balance. A mistake is superseded by a new row with its reason. */
+export const balanceEntry = pgTable(
+  'balance_entry',
+  {
+    sessionId: uuid('session_id').notNull(),
+    ordinal: integer('ordinal').notNull(),
+    entry: jsonb('entry').$type<BalanceEntry>().notNull(),
+    /** the row that this one stands for; taken back where `entry` is the same as nothing */
+    supersedes: integer('supersedes'),
+    withdrawn: boolean('withdrawn').notNull().default(false),
+    reason: text('reason').notNull().default(''),
+    personName: text('person_name').notNull(),
+    at: now('at'),
+  },
+  (t) => [
+    primaryKey({ name: 'balance_entry_key', columns: [t.sessionId, t.ordinal] }),
+    foreignKey({ name: 'balance_entry_session', columns: [t.sessionId], foreignColumns: [balanceSession.id] }),
+    check('balance_entry_reason', sql`${t.supersedes} is null or length(${t.reason}) >= 3`),
   ],
 );

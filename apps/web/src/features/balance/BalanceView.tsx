@@ -59,9 +59,9 @@ const SECTIONS: readonly { title: string; fields: readonly string[] }[] = [
   },
 ];
 
-/** The balancing stand: set-up, three readings, what to add where, the residual judged. */
-export function BalanceBench({ job }: { job: JobDetail }) {
-  const last = job.balances[0];
+/** One plane in one sheet: set-up, three readings, what to add where, the residual judged. */
+export function OnePlane({ job }: { job: JobDetail }) {
+  const last = job.balances.find((b) => (b.result as { id?: string } | null)?.id !== 'balance.session');
   return <Bench key={last?.id ?? 'first'} job={job} last={last} />;
 }
 

@@ -17,7 +17,7 @@ const JointsView = lazy(() => import('../joints/JointsView.tsx').then((m) => ({ 
 const MaterialView = lazy(() => import('../insulation/MaterialView.tsx').then((m) => ({ default: m.MaterialView })));
 const RouteView = lazy(() => import('../process/RouteView.tsx').then((m) => ({ default: m.RouteView })));
 const OvenView = lazy(() => import('../process/OvenView.tsx').then((m) => ({ default: m.OvenView })));
-const BalanceView = lazy(() => import('../balance/BalanceView.tsx').then((m) => ({ default: m.BalanceBench })));
+const BalanceView = lazy(() => import('../balance/BalancePage.tsx').then((m) => ({ default: m.BalancePage })));
 const TestsView = lazy(() => import('../evaluate/TestsView.tsx').then((m) => ({ default: m.TestsView })));
 const PapersView = lazy(() => import('../report/PapersView.tsx').then((m) => ({ default: m.PapersView })));
 

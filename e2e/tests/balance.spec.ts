@@ -1,0 +1,98 @@
+import { standReadings, vectorOf, type Heavy } from '@norther/core';
+import { demo } from '../demo.ts';
+import { expect, test } from '../norther.ts';
+import { fits, park, person } from '../person.ts';
+
+const ROTOR = {
+  massKg: 26,
+  inertiaKgM2: 0.4,
+  bearingAMm: 0,
+  bearingBMm: 410,
+  centreMm: 204,
+  stiffness: [220000, 205000] as const,
+  damping: [70, 70] as const,
+};
+
+test('a rotor is balanced in two planes from an empty session to pass', async ({ browser }) => {
+  const page = await person(browser, 'ines', `/jobs/${demo(7)}/balance`);
+  await page.getByRole('button', { name: /^Step by step/ }).click();
+  const sheet = page.getByRole('form', { name: 'Set-up sheet' });
+  for (const [label, value] of [
+    [/^Mass \*?$|^Mass$/, '26'],
+    [/^Highest service speed/, '1450'],
+    [/^Balancing speed/, '900'],
+    [/^Grade G/, '2.5'],
+    [/^Bearing A at/, '0'],
+    [/^Bearing B at/, '410'],
+    [/^Centre of mass at/, '204'],
+    [/^Plane 1 at/, '320'],
+    [/^Radius in plane 1/, '55'],
+    [/^Places in plane 1/, '10'],
+    [/^Plane 2 at/, '95'],
+    [/^Radius in plane 2/, '55'],
+    [/^Places in plane 2/, '10'],
+    [/^Masses of the stock/, '1 g, 2 g, 5 g, 10 g'],
+  ] as const)
+    await sheet.getByLabel(label).first().fill(value);
+  // planes exchanged: named beside the sheet, nothing is lost
+  await expect(sheet.getByText(/Plane 1 stands at the end of bearing A/)).toBeVisible();
+  await sheet.getByLabel(/^Plane 1 at/).fill('95');
+  await sheet.getByLabel(/^Plane 2 at/).fill('320');
+  await expect(page.getByRole('img', { name: /to scale/ })).toBeVisible();
+  // a bent shaft is refused before anything is spun
+  await sheet.getByLabel(/^Bearing seats run out/).fill('0.03');
+  await expect(page.getByText(/repair the shaft first/)).toBeVisible();
+  await sheet.getByLabel(/^Bearing seats run out/).fill('0.005');
+  await expect(page.getByText(/repair the shaft first/)).toHaveCount(0);
+  await fits(page);
+  await sheet.getByRole('button', { name: 'On the stand: begin' }).click();
+
+  const heavy: Heavy[] = [
+    { gMm: 1300, angleDeg: 75, xMm: 95 },
+    { gMm: 870, angleDeg: 250, xMm: 320 },
+  ];
+  const reading = page.getByRole('form', { name: 'Reading' });
+  const spin = async (extra: Heavy[] = []): Promise<void> => {
+    const read = standReadings(ROTOR, 900, [...heavy, ...extra]).map(vectorOf);
+    for (const [i, name] of ['Bearing A', 'Bearing B'].entries()) {
+      await reading.getByLabel(`${name}, amplitude`).fill((read[i]?.size ?? 0).toFixed(4));
+      await reading.getByLabel(`${name}, °`).fill((read[i]?.angleDeg ?? 0).toFixed(2));
+    }
+    await reading.getByRole('button', { name: 'Enter this run' }).click();
+  };
+  const stage = (name: string) => expect(page.getByRole('heading', { name, exact: true })).toBeVisible();
+  await stage('Spin it as found');
+  await reading.getByRole('button', { name: 'Enter this run' }).click();
+  await expect(reading.getByText(/Bearing A: amplitude and angle are numbers/)).toBeVisible();
+  await spin();
+  for (const [plane, xMm, at] of [
+    [1, 95, 0],
+    [2, 320, 90],
+  ] as const) {
+    await stage(`Trial mass in plane ${plane}`);
+    await reading.getByLabel('Trial mass, g').fill('14');
+    await reading.getByLabel('Trial mass at, °').fill(String(at));
+    await spin([{ gMm: 14 * 55, angleDeg: at, xMm }]);
+  }
+  await stage('Correct');
+  await expect(page.getByText(/^Plane 1, radius 55 mm: fix .* at place/)).toBeVisible();
+  await fits(page);
+  const correction = page.getByRole('form', { name: 'Correction' });
+  const rows = await correction.getByLabel(/: place$/).count();
+  expect(rows).toBeGreaterThan(1);
+  for (let i = 1; i <= rows; i++) {
+    const plane = await correction.getByLabel(`${i}: plane`).inputValue();
+    const place = Number(await correction.getByLabel(`${i}: place`).inputValue());
+    const grams = Number(await correction.getByLabel(`${i}: fixed, g`).inputValue());
+    expect([1, 2, 5, 10]).toContain(grams);
+    heavy.push({ gMm: grams * 55, angleDeg: 36 * (place - 1), xMm: plane === '1' ? 95 : 320 });
+  }
+  await correction.getByRole('button', { name: 'It is done' }).click();
+  await stage('Spin it again');
+  await spin();
+  await stage('Inside');
+  await page.getByRole('button', { name: 'Inside: record the balance' }).click();
+  await expect(page.getByText(/^Ended by Ines Halvard/)).toBeVisible();
+  await expect(page.getByText(/Bearing A .* g·mm of .* g·mm, Bearing B/).first()).toBeVisible();
+  await park(page);
+});
