@@ -14,7 +14,7 @@ const VIEWS = [
   ['step', '/jobs/26-0005/step/CUR'],
   ['ovens', '/ovens'],
   ['vessel', '/ovens?look=vessels'],
-  ['balance', '/jobs/26-0012/balance'],
+  ['balance', '/jobs/26-0021/balance'],
   ['tests', '/jobs/26-0004/tests?stage=AC&test=insulationResistance'],
   ['papers', '/jobs/26-0001/papers'],
   ['shop', '/shop'],

@@ -1,4 +1,5 @@
 import { benchApi } from './api.ts';
+import { benchBalance } from './balance.ts';
 import { benchDrawing } from './drawing.ts';
 import { benchFirstVisit } from './firstVisit.ts';
 import { benchFloor } from './floor.ts';
@@ -16,6 +17,7 @@ import { benchTrends } from './trends.ts';
 const BENCHES: Record<string, () => Figure[] | Promise<Figure[]>> = {
   core: () => [...benchLayout(), ...benchDrawing(), ...benchRedesign(), ...benchNetwork()],
   oven: benchOven,
+  balance: benchBalance,
   api: benchApi,
   storm: benchStorm,
   visit: benchFirstVisit,

@@ -87,19 +87,22 @@ function sumsOf(plane: PlaneToFill, most: 0 | 1 | 2): Sums {
     at0[k] = s.place;
     m0[k] = s.massG;
   }
+  // the single ones stand from 1 on
+  const last = out.n;
   if (most === 2)
-    for (let i = 0; i < one.length; i++)
-      for (let j = i + 1; j < one.length; j++) {
-        const [a, b] = [one[i], one[j]];
-        if (!a || !b || a.place === b.place) continue;
+    for (let i = 1; i < last; i++) {
+      const [re, im, place, mass] = [out.re[i] as number, out.im[i] as number, at0[i] as number, m0[i] as number];
+      for (let j = i + 1; j < last; j++) {
+        if (at0[j] === place) continue;
         const k = out.n++;
-        out.re[k] = a.z.re + b.z.re;
-        out.im[k] = a.z.im + b.z.im;
-        at0[k] = a.place;
-        at1[k] = b.place;
-        m0[k] = a.massG;
-        m1[k] = b.massG;
+        out.re[k] = re + (out.re[j] as number);
+        out.im[k] = im + (out.im[j] as number);
+        at0[k] = place;
+        at1[k] = at0[j] as number;
+        m0[k] = mass;
+        m1[k] = m0[j] as number;
       }
+    }
   return out;
 }
 
@@ -154,21 +157,27 @@ class Grid {
   private cellOf(re: number, im: number): number {
     return Math.min(this.high - 1, this.row(im)) * this.wide + Math.min(this.wide - 1, this.column(re));
   }
-  /** Calls for every sum within `radius` of a point; the radius may shrink while it is called. */
-  near(re: number, im: number, radius: () => number, each: (i: number, off2: number) => void): void {
-    const r = radius();
-    const from = { x: Math.max(0, this.column(re - r)), y: Math.max(0, this.row(im - r)) };
-    const to = { x: Math.min(this.wide - 1, this.column(re + r)), y: Math.min(this.high - 1, this.row(im + r)) };
-    for (let y = from.y; y <= to.y; y++)
-      for (let x = from.x; x <= to.x; x++) {
+  /** The sums within `radius` of a point: calls for each, with the square of its distance; what it gives is the radius from then on. */
+  near(re: number, im: number, radius: number, each: (i: number, off2: number) => number): void {
+    const { re: res, im: ims } = this.sums;
+    let r2 = radius * radius;
+    const fromX = Math.max(0, this.column(re - radius));
+    const fromY = Math.max(0, this.row(im - radius));
+    const toX = Math.min(this.wide - 1, this.column(re + radius));
+    const toY = Math.min(this.high - 1, this.row(im + radius));
+    for (let y = fromY; y <= toY; y++)
+      for (let x = fromX; x <= toX; x++) {
         const c = y * this.wide + x;
-        const end = this.first[c + 1] ?? 0;
-        for (let k = this.first[c] ?? 0; k < end; k++) {
-          const i = this.order[k] ?? 0;
-          const dr = (this.sums.re[i] ?? 0) - re;
-          const di = (this.sums.im[i] ?? 0) - im;
+        const end = this.first[c + 1] as number;
+        for (let k = this.first[c] as number; k < end; k++) {
+          const i = this.order[k] as number;
+          const dr = (res[i] as number) - re;
+          const di = (ims[i] as number) - im;
           const off2 = dr * dr + di * di;
-          if (off2 <= radius() ** 2) each(i, off2);
+          if (off2 <= r2) {
+            const next = each(i, off2);
+            r2 = next * next;
+          }
         }
       }
   }
@@ -181,31 +190,45 @@ class Ways {
   private readonly grid: Grid;
   constructor(plane: PlaneToFill, most: number) {
     this.wanted = plane.wanted;
-    this.outer = sumsOf(plane, most <= 2 ? 0 : most === 3 ? 1 : 2);
-    this.grid = new Grid(sumsOf(plane, most <= 1 ? 1 : 2));
+    const inner = sumsOf(plane, most <= 1 ? 1 : 2);
+    this.grid = new Grid(inner);
+    this.outer = most >= 4 ? inner : sumsOf(plane, most <= 2 ? 0 : 1);
   }
   private clash(i: number, j: number): boolean {
     const inner = this.grid.sums;
-    for (const a of this.outer.at) {
-      const p = a[i] ?? -1;
-      if (p >= 0 && inner.at.some((b) => b[j] === p)) return true;
-    }
-    return false;
+    const [a0, a1] = this.outer.at as [Int16Array, Int16Array];
+    const [b0, b1] = inner.at as [Int16Array, Int16Array];
+    const [p, q, x, y] = [a0[i] as number, a1[i] as number, b0[j] as number, b1[j] as number];
+    return (p >= 0 && (p === x || p === y)) || (q >= 0 && (q === x || q === y));
   }
-  /** The least that can be left of what is wanted, g·mm. */
-  least(): number {
+  /** The way that leaves the least of what is wanted. */
+  least(): { fixed: Fixed[]; left: Complex } {
     let best = Math.hypot(this.wanted.re, this.wanted.im);
-    for (let i = 0; i < this.outer.n && best > 0; i++)
+    let at: [number, number] = [0, 0];
+    for (let i = 0; i < this.outer.n; i++)
       this.grid.near(
         this.wanted.re - (this.outer.re[i] ?? 0),
         this.wanted.im - (this.outer.im[i] ?? 0),
-        () => best,
+        best,
         (j, off2) => {
           const off = Math.sqrt(off2);
-          if (off < best && !this.clash(i, j)) best = off;
+          if (off < best && !this.clash(i, j)) {
+            best = off;
+            at = [i, j];
+          }
+          return best;
         },
       );
-    return best;
+    return this.way(...at);
+  }
+  private way(i: number, j: number): { fixed: Fixed[]; left: Complex } {
+    return {
+      fixed: [...masses(this.outer, i), ...masses(this.grid.sums, j)].sort((a, b) => a.place - b.place),
+      left: subtract(this.wanted, {
+        re: (this.outer.re[i] ?? 0) + (this.grid.sums.re[j] ?? 0),
+        im: (this.outer.im[i] ?? 0) + (this.grid.sums.im[j] ?? 0),
+      }),
+    };
   }
   /** Every way that leaves at most so much, the masses at their places with it; each once. */
   within(radius: number): { fixed: Fixed[]; left: Complex }[] {
@@ -214,19 +237,13 @@ class Ways {
       this.grid.near(
         this.wanted.re - (this.outer.re[i] ?? 0),
         this.wanted.im - (this.outer.im[i] ?? 0),
-        () => radius,
+        radius,
         (j) => {
-          if (this.clash(i, j)) return;
-          const fixed = [...masses(this.outer, i), ...masses(this.grid.sums, j)].sort((a, b) => a.place - b.place);
-          const key = fixed.map((f) => `${f.place}:${f.massG}`).join(' ');
-          if (!found.has(key))
-            found.set(key, {
-              fixed,
-              left: subtract(this.wanted, {
-                re: (this.outer.re[i] ?? 0) + (this.grid.sums.re[j] ?? 0),
-                im: (this.outer.im[i] ?? 0) + (this.grid.sums.im[j] ?? 0),
-              }),
-            });
+          if (this.clash(i, j)) return radius;
+          const way = this.way(i, j);
+          const key = way.fixed.map((f) => `${f.place}:${f.massG}`).join(' ');
+          if (!found.has(key)) found.set(key, way);
+          return radius;
         },
       );
     return [...found.values()];
@@ -247,10 +264,11 @@ const MOST_WAYS = 4000;
  */
 export function bestSplit(planes: readonly PlaneToFill[], bearings: Bearings, most: number = MOST_MASSES): Split {
   const ways = planes.map((p) => new Ways(p, most));
-  const least = ways.map((w) => w.least());
-  // what one plane may leave while the whole stays as good as the best of each plane by itself
-  const first = ways.map((w, i) => w.within((least[i] ?? 0) * (1 + 1e-12) + 1e-9));
-  let best = pick(first, bearings);
+  // the best of each plane by itself; then what a plane may leave while the whole stays as good
+  let best = pick(
+    ways.map((w) => [w.least()]),
+    bearings,
+  );
   const reach = reachOf(bearings, planes.length);
   const radii = reach.map((k) => k * best.worst * (1 + 1e-9) + 1e-12);
   const all = ways.map((w, i) => w.within(radii[i] ?? 0));
