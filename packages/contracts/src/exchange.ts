@@ -23,6 +23,7 @@ import {
   limits,
   line,
   readWith,
+  balanceSessionsOfFile,
   sensorsOfFile,
   signed,
   verdict,
@@ -305,6 +306,7 @@ export const jobFileSchema = z.object({
       at,
     }),
   ),
+  balanceSessions: balanceSessionsOfFile,
   attachments: z.array(
     z.object({
       name: line.min(1).max(200),

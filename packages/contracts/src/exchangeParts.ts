@@ -1,4 +1,12 @@
-import { operationIf, PART_KINDS, SENSOR_STAGES, type FieldValue, type ReadingDefaults } from '@norther/core';
+import {
+  balanceEntrySchema,
+  balanceSetUpSchema,
+  operationIf,
+  PART_KINDS,
+  SENSOR_STAGES,
+  type FieldValue,
+  type ReadingDefaults,
+} from '@norther/core';
 import { z } from 'zod';
 import { typedSchema } from './job.ts';
 
@@ -45,6 +53,36 @@ export const sensorsOfFile = z
           at,
         }),
       ),
+    }),
+  )
+  .default([]);
+
+/** Balances on the stand in a job's file: set-up, every row that was entered, and which of the file's verdicts each ended in. */
+export const balanceSessionsOfFile = z
+  .array(
+    z.object({
+      part: z.enum(PART_KINDS),
+      typed: typedSchema,
+      setUp: balanceSetUpSchema,
+      limits,
+      person: line,
+      at,
+      ended: signed,
+      /** place of its verdict among the balances of this file */
+      balance: z.int().min(0).nullable().default(null),
+      entries: z
+        .array(
+          z.object({
+            ordinal: z.int().min(1),
+            entry: balanceEntrySchema,
+            supersedes: z.int().min(1).nullable(),
+            withdrawn: z.boolean(),
+            reason: z.string(),
+            person: line,
+            at,
+          }),
+        )
+        .max(200),
     }),
   )
   .default([]);

@@ -3,7 +3,7 @@ import { standingEntries } from '@norther/contracts';
 import { describe, expect, it } from 'vitest';
 import { demoShop } from '../testing/shopPeople.ts';
 
-const { winder, foreman, viewer, take } = demoShop('norther_balances');
+const { winder, foreman, admin, viewer, take } = demoShop('norther_balances');
 
 const SET_UP = {
   kind: 'cage rotor',
@@ -139,6 +139,16 @@ describe('a balance on the stand', () => {
       'correction',
       'run',
     ]);
+    // out and in again with every row, and the verdict that it ended in
+    const { body: file } = await viewer('GET', `jobs/${job}/export.json`);
+    expect(file.balanceSessions).toMatchObject([{ balance: 0 }]);
+    const brought = await admin('POST', 'import', { ...file, job: { ...file.job, number: '25-9121' } });
+    expect(brought.status).toBe(201);
+    const { body: again } = await viewer('GET', at('25-9121'));
+    const bare = ({ id: _, ...session }: { id: string }) => session;
+    expect(again.map(bare)).toEqual(after.map(bare));
+    const { body: file2 } = await viewer('GET', 'jobs/25-9121/export.json');
+    expect(file2.balanceSessions).toEqual(file.balanceSessions);
   });
   it('a bent shaft is refused before it is spun, and ends as failed', async () => {
     const job = await take();

@@ -16,6 +16,7 @@ import {
   type Samples,
 } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
+import type { Transaction } from '../database/database.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import { EvaluationRepository } from '../evaluate/evaluationRepository.ts';
 import { FileRepository } from '../files/fileRepository.ts';
@@ -88,6 +89,30 @@ export class Exchange {
         logs,
       });
     });
+  }
+
+  /** Balances on the stand, each with the verdict that it ended in. */
+  private async bringSessions(
+    tx: Transaction,
+    jobId: string,
+    file: JobFile,
+    balanceIds: readonly string[],
+    partOn: (rail: 'stator' | 'rotor', named: PartKind | undefined) => PartKind,
+  ): Promise<void> {
+    for (const { person, at, entries, balance, ended, ...s } of file.balanceSessions) {
+      const sessionId = await this.whole.stand.begin(tx, {
+        ...s,
+        jobId,
+        part: partOn('rotor', s.part),
+        personName: person,
+        at: new Date(at),
+        ended,
+        balanceId: balance === null ? null : (balanceIds[balance] ?? null),
+      });
+      if (sessionId === undefined) continue;
+      for (const { person: by, at: when, ...e } of entries)
+        await this.whole.stand.add(tx, { ...e, sessionId, personName: by, at: new Date(when) });
+    }
   }
 
   async bring(act: Act, raw: unknown): Promise<{ number: string }> {
@@ -302,6 +327,7 @@ export class Exchange {
           personName: person,
           at: new Date(at),
         });
+      const balanceIds: string[] = [];
       for (const { person, at, unit, ...b } of file.balances) {
         const runId = await this.runs.addBalance(tx, {
           ...b,
@@ -313,6 +339,7 @@ export class Exchange {
           personName: person,
           at: new Date(at),
         });
+        balanceIds.push(runId);
         await this.measurements.add(
           tx,
           {
@@ -328,6 +355,7 @@ export class Exchange {
           measuredByBalance(b, defaults),
         );
       }
+      await this.bringSessions(tx, jobId, file, balanceIds, partOn);
       for (const a of file.attachments) {
         const content = Buffer.from(a.base64, 'base64');
         await this.files.add(tx, {

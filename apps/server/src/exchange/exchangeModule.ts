@@ -1,3 +1,4 @@
+import { BalanceModule } from '../balance/balanceModule.ts';
 import { SensorModule } from '../sensor/sensorModule.ts';
 import { Module } from '@nestjs/common';
 import { EvaluateModule } from '../evaluate/evaluateModule.ts';
@@ -14,6 +15,7 @@ import { ExchangeRepository } from './exchangeRepository.ts';
 /** A job as a file, out and in. */
 @Module({
   imports: [
+    BalanceModule,
     SensorModule,
     EvaluateModule,
     FilesModule,

@@ -21,6 +21,7 @@ import {
   unitStep,
 } from '../database/schema.ts';
 import type { JobRow } from '../job/jobRepository.ts';
+import { BalanceRepository } from '../balance/balanceRepository.ts';
 import { SensorRepository } from '../sensor/sensorRepository.ts';
 
 /** What is noted of a lot that is known only from jobs brought in. */
@@ -30,8 +31,13 @@ const BROUGHT = 'came with a job of another Norther';
 @Injectable()
 export class ExchangeRepository {
   readonly sensors: SensorRepository;
-  constructor(@Inject(SensorRepository) sensors: SensorRepository) {
+  readonly stand: BalanceRepository;
+  constructor(
+    @Inject(SensorRepository) sensors: SensorRepository,
+    @Inject(BalanceRepository) stand: BalanceRepository,
+  ) {
     this.sensors = sensors;
+    this.stand = stand;
   }
 
   /** Everything of a job that its page does not carry, in the order it was recorded. */
@@ -55,6 +61,7 @@ export class ExchangeRepository {
         .where(of(cureRun))
         .orderBy(asc(cureRun.at)),
       sensors: await this.sensors.ofJob(tables, row),
+      sessions: await this.stand.ofJob(tables, row),
       balances: await tables.select().from(balanceRun).where(of(balanceRun)).orderBy(asc(balanceRun.at)),
       files: await tables.select().from(attachment).where(of(attachment)).orderBy(asc(attachment.at)),
       reports: await tables.select().from(report).where(of(report)).orderBy(asc(report.revision)),

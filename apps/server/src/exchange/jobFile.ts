@@ -17,7 +17,8 @@ export function jobFileOf(x: {
   logs: ReadonlyMap<string, Samples>;
 }): JobFile {
   const { row, detail, windings, logs } = x;
-  const { units, marks, sheets, bills, tests, sensors, cures, balances, files, reports, events, taken } = x.rows;
+  const { units, marks, sheets, bills, tests, sensors, sessions, cures, balances, files, reports, events, taken } =
+    x.rows;
   const ordinals = new Map<string | null, number>(units.map((u) => [u.id, u.ordinal]));
   const doneFor = new Map<string, { code: string; at: string }[]>();
   for (const { unitId, code, at } of marks)
@@ -87,6 +88,13 @@ export function jobFileOf(x: {
       unit: ordinals.get(b.unitId) ?? null,
       person: b.personName,
       at: b.at.toISOString(),
+    })),
+    balanceSessions: sessions.map(({ session: s, entries }) => ({
+      ...s,
+      person: s.personName,
+      at: s.at.toISOString(),
+      balance: s.balanceId === null ? null : balances.findIndex((b) => b.id === s.balanceId),
+      entries: entries.map((e) => ({ ...e, person: e.personName, at: e.at.toISOString() })),
     })),
     attachments: files.map((f) => ({
       name: f.name,
