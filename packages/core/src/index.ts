@@ -111,6 +111,7 @@ export { depthFor, type PlaneStep } from './balance/nextStep.ts';
 export * from './balance/session.ts';
 export { balanceSession } from './balance/sessionCalculation.ts';
 export * from './balance/setUpFields.ts';
+export * from './balance/practice.ts';
 export * from './evaluate/insulationCorrection.ts';
 export * from './evaluate/insulationResistance.ts';
 export * from './evaluate/resistanceRatio.ts';

@@ -1,4 +1,4 @@
-import { add, polar, scale, sizeOf, subtract, type Complex } from '../winding/complex.ts';
+import { polar, sizeOf, subtract, type Complex } from '../winding/complex.ts';
 
 /** A place where a mass may be fixed: its angle, radius, and the most that it holds. */
 export interface Place {
@@ -37,17 +37,6 @@ export interface Bearings {
   felt: readonly (readonly number[])[];
   allowedGMm: readonly number[];
 }
-const worstOf = (b: Bearings, left: readonly Complex[]): number =>
-  Math.max(
-    ...b.felt.map((row, i) => {
-      const sum = row.reduce<Complex>((s, k, plane) => add(s, scale(left[plane] ?? { re: 0, im: 0 }, k)), {
-        re: 0,
-        im: 0,
-      });
-      return sizeOf(sum) / (b.allowedGMm[i] ?? Infinity);
-    }),
-  );
-
 /** Sums of up to so many masses at different places, as flat arrays. */
 interface Sums {
   re: Float64Array;
@@ -230,15 +219,16 @@ class Ways {
       }),
     };
   }
-  /** Every way that leaves at most so much, the masses at their places with it; each once. */
-  within(radius: number): { fixed: Fixed[]; left: Complex }[] {
+  /** Every way that leaves at most so much, each once; undefined where there are too many of them. */
+  within(radius: number): { fixed: Fixed[]; left: Complex }[] | undefined {
     const found = new Map<string, { fixed: Fixed[]; left: Complex }>();
-    for (let i = 0; i < this.outer.n; i++)
+    for (let i = 0; i < this.outer.n && found.size <= MOST_WAYS; i++)
       this.grid.near(
         this.wanted.re - (this.outer.re[i] ?? 0),
         this.wanted.im - (this.outer.im[i] ?? 0),
         radius,
         (j) => {
+          if (found.size > MOST_WAYS) return -1;
           if (this.clash(i, j)) return radius;
           const way = this.way(i, j);
           const key = way.fixed.map((f) => `${f.place}:${f.massG}`).join(' ');
@@ -246,7 +236,18 @@ class Ways {
           return radius;
         },
       );
-    return [...found.values()];
+    return found.size > MOST_WAYS ? undefined : [...found.values()];
+  }
+  /** Some of the nearest ways, where there are too many to take them all. */
+  nearest(least: number): { fixed: Fixed[]; left: Complex }[] {
+    let ways: { fixed: Fixed[]; left: Complex }[] = [];
+    for (let radius = Math.max(least * 1.02, 1e-6); ways.length < SOME_WAYS; radius *= 1.25) {
+      const more = this.within(radius);
+      if (!more || more.length === this.outer.n * this.grid.sums.n) break;
+      ways = more;
+      if (radius > 1e9) break;
+    }
+    return ways;
   }
 }
 const masses = (s: Sums, i: number): Fixed[] =>
@@ -255,12 +256,14 @@ const masses = (s: Sums, i: number): Fixed[] =>
     return place < 0 ? [] : [{ place, massG: s.mass[k]?.[i] ?? 0 }];
   });
 
-/** Candidates of a plane that are looked at together with those of the other. */
-const MOST_WAYS = 4000;
+/** Ways of a plane that are looked at together with those of the other; beyond, only some of the nearest. */
+const MOST_WAYS = 1500;
+const SOME_WAYS = 150;
 
 /**
  * The best way of fixing masses of the stock at the places of both planes together, with at most so many a plane: the least of the larger
- * share of the bearings' tolerance that stays. Of equal ones the fewest masses. Exact (docs/derivations.md 36).
+ * share of the bearings' tolerance that stays. Of equal ones the fewest masses. Exact (docs/derivations.md 37), but where the masses do not
+ * reach what is wanted: then the best of the nearest ways.
  */
 export function bestSplit(planes: readonly PlaneToFill[], bearings: Bearings, most: number = MOST_MASSES): Split {
   const ways = planes.map((p) => new Ways(p, most));
@@ -271,8 +274,8 @@ export function bestSplit(planes: readonly PlaneToFill[], bearings: Bearings, mo
   );
   const reach = reachOf(bearings, planes.length);
   const radii = reach.map((k) => k * best.worst * (1 + 1e-9) + 1e-12);
-  const all = ways.map((w, i) => w.within(radii[i] ?? 0));
-  if (all.every((a) => a.length > 0 && a.length <= MOST_WAYS)) best = pick(all, bearings, best);
+  const all = ways.map((w, i) => w.within(radii[i] ?? 0) ?? w.nearest(sizeOf(best.left[i] ?? { re: 0, im: 0 })));
+  best = pick(all, bearings, best);
   return best;
 }
 
@@ -286,23 +289,35 @@ function reachOf({ felt, allowedGMm }: Bearings, planes: number): number[] {
   return [(Math.abs(b2) * sa + Math.abs(a2) * sb) / det, (Math.abs(b1) * sa + Math.abs(a1) * sb) / det];
 }
 
-function pick(
-  ways: readonly (readonly { fixed: Fixed[]; left: Complex }[])[],
-  bearings: Bearings,
-  than?: Split,
-): Split {
-  let best = than;
-  const count = (s: Split | undefined): number => s?.fixed.reduce((n, f) => n + f.length, 0) ?? Infinity;
+type Way = { fixed: Fixed[]; left: Complex };
+function pick(ways: readonly (readonly Way[])[], bearings: Bearings, than?: Split): Split {
   const [one = [], two] = ways;
+  const { felt, allowedGMm } = bearings;
+  let best: { a: Way; b: Way | undefined; worst: number; n: number } | undefined;
+  const count = (s: Split): number => s.fixed.reduce((n, f) => n + f.length, 0);
+  const before = than ? { worst: than.worst, n: count(than) } : { worst: Infinity, n: Infinity };
+  const none: Way = { fixed: [], left: { re: 0, im: 0 } };
   for (const a of one)
-    for (const b of two ?? [undefined]) {
-      const left = b ? [a.left, b.left] : [a.left];
-      const worst = worstOf(bearings, left);
-      const split: Split = { fixed: b ? [a.fixed, b.fixed] : [a.fixed], left, worst };
+    for (const b of two ?? [none]) {
+      // in plain numbers: there may be millions of pairs
+      let worst = 0;
+      for (let i = 0; i < felt.length; i++) {
+        const row = felt[i] as readonly number[];
+        const k = row[0] ?? 0;
+        const l = two ? (row[1] ?? 0) : 0;
+        const share =
+          Math.hypot(k * a.left.re + l * b.left.re, k * a.left.im + l * b.left.im) / (allowedGMm[i] ?? Infinity);
+        if (share > worst) worst = share;
+      }
+      const now = best ?? before;
       const tie = 1e-9 * Math.max(1, worst);
-      if (!best || worst < best.worst - tie || (worst <= best.worst + tie && count(split) < count(best))) best = split;
+      if (worst > now.worst + tie) continue;
+      const n = a.fixed.length + b.fixed.length;
+      if (worst < now.worst - tie || n < now.n) best = { a, b: two ? b : undefined, worst, n };
     }
-  return best ?? { fixed: ways.map(() => []), left: [], worst: Infinity };
+  if (!best) return than ?? { fixed: ways.map(() => []), left: [], worst: Infinity };
+  const { a, b, worst } = best;
+  return { fixed: b ? [a.fixed, b.fixed] : [a.fixed], left: b ? [a.left, b.left] : [a.left], worst };
 }
 
 /** The best with one, two, three and four masses a plane; and the one with the fewest that leaves no more than `enough` of the tolerance. */
