@@ -96,3 +96,31 @@ test('a rotor is balanced in two planes from an empty session to pass', async ({
   await expect(page.getByText(/Bearing A .* g·mm of .* g·mm, Bearing B/).first()).toBeVisible();
   await park(page);
 });
+
+test('a lesson on the simulated stand is worked and scored; a faulty rotor is called by its fault', async ({
+  browser,
+}) => {
+  const page = await person(browser, 'tomas', `/jobs/${demo(7)}/balance`);
+  await page.getByRole('button', { name: 'Practice' }).click();
+  const spin = page.getByRole('button', { name: 'Spin', exact: true });
+  const rows = page.getByRole('list', { name: 'What was done' }).getByRole('listitem');
+  for (let n = 1; n <= 3; n++) {
+    await spin.click();
+    await expect(rows).toHaveCount(n);
+  }
+  await page.getByRole('button', { name: 'How good was it' }).click();
+  await expect(page.getByText(/^0 points\. Not inside yet/)).toBeVisible();
+  for (let n = 0; n < 3 && (await page.getByRole('heading', { name: 'Correct', exact: true }).isVisible()); n++) {
+    await page.getByRole('button', { name: 'It is done' }).click();
+    await spin.click();
+  }
+  await expect(page.getByRole('heading', { name: 'Inside', exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'How good was it' }).click();
+  await expect(page.getByText(/points\. Inside with/)).toBeVisible();
+  await fits(page);
+  await page.getByLabel('Lesson').selectOption('something is wrong');
+  await page.getByLabel('Wrong with it').selectOption('loose mass');
+  await page.getByRole('button', { name: 'How good was it' }).click();
+  await expect(page.getByText(/points\. (Right: loose mass|It was)/)).toBeVisible();
+  await park(page);
+});

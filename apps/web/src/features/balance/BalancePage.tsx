@@ -5,6 +5,7 @@ import { useMay, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Quiet } from '../../ui/Problem.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
+import { Practice } from './Practice.tsx';
 import { OnePlane } from './BalanceView.tsx';
 import { SetUp } from './SetUp.tsx';
 import { Stand } from './Stand.tsx';
@@ -12,6 +13,7 @@ import { Stand } from './Stand.tsx';
 const LOOKS = [
   ['steps', 'Step by step, one plane or two'],
   ['sheet', 'One plane, in one sheet'],
+  ['practice', 'Practice'],
 ] as const;
 
 /** The balancing bench: a session on the stand, or one plane in one sheet. */
@@ -28,7 +30,9 @@ export function BalancePage({ job }: { job: JobDetail }) {
   return (
     <div className="space-y-4">
       <Segmented label="How it is balanced" options={LOOKS} value={shown} onChange={setLook} />
-      {shown === 'sheet' ? (
+      {shown === 'practice' ? (
+        <Practice />
+      ) : shown === 'sheet' ? (
         <OnePlane job={job} />
       ) : open ? (
         <Stand key={open.id} job={job} session={open} />

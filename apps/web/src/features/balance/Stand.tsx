@@ -11,16 +11,7 @@ import { VerdictMark } from '../../ui/Verdict.tsx';
 import { CorrectionForm, RunForm } from './EntryForms.tsx';
 import { EndView } from './EndView.tsx';
 import { RotorDrawing } from './RotorDrawing.tsx';
-
-const STAGE_WORDS: Readonly<Record<BalanceNow['stage'], string>> = {
-  refused: 'Not to be balanced so',
-  'first run': 'Spin it as found',
-  'trial 1': 'Trial mass in plane 1',
-  'trial 2': 'Trial mass in plane 2',
-  correct: 'Correct',
-  'check run': 'Spin it again',
-  done: 'Inside',
-};
+import { sayEntry, STAGE_WORDS } from './words.ts';
 
 /** A rotor on the stand: what to do now in large letters, what was done beside it. */
 export function Stand({ job, session }: { job: JobDetail; session: BalanceSessionView }) {
@@ -139,21 +130,6 @@ export function Stand({ job, session }: { job: JobDetail; session: BalanceSessio
     </div>
   );
 }
-
-const sayEntry = (e: BalanceEntry, unit: string): string => {
-  const read = (r: { size: number; angleDeg: number }[]) =>
-    r
-      .map((v) => `${formatNumber(v.size, 4)}${unit ? ` ${unit}` : ''} at ${formatNumber(v.angleDeg, 4)}°`)
-      .join(' and ');
-  switch (e.kind) {
-    case 'run':
-      return `${e.repeat ? 'The same once more' : 'Run'}: ${read(e.readings)}`;
-    case 'trial':
-      return `Trial in plane ${e.plane}, ${formatNumber(e.gMm, 4)} g·mm at ${formatNumber(e.angleDeg, 4)}°${e.staysIn ? ', stays in' : ''}: ${read(e.readings)}`;
-    case 'correction':
-      return `Correction: ${e.masses.map((m) => `plane ${m.plane} ${m.massG < 0 ? '−' : '+'}${formatNumber(Math.abs(m.massG), 4)} g at ${formatNumber(m.angleDeg, 4)}°`).join(', ')}`;
-  }
-};
 
 /** Everything that was entered, and how the rotor fell. */
 function Rows({
