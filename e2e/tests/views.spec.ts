@@ -32,6 +32,9 @@ const VIEWS = [
   `/jobs/${demo(3)}/route?stage=Connect`,
   `/jobs/${demo(1)}/oven`,
   `/jobs/${demo(12)}/balance`,
+  `/jobs/${demo(21)}/balance`,
+  `/jobs/${demo(22)}/balance`,
+  `/jobs/${demo(23)}/step/PVT`,
   `/jobs/${demo(4)}/tests?stage=AC&test=insulationResistance`,
   `/jobs/${demo(1)}/papers`,
 ];
@@ -49,6 +52,9 @@ const DARK: readonly string[] = [
   `/jobs/${demo(3)}/route?stage=Connect`,
   `/jobs/${demo(1)}/oven`,
   `/jobs/${demo(12)}/balance`,
+  `/jobs/${demo(21)}/balance`,
+  `/jobs/${demo(22)}/balance`,
+  `/jobs/${demo(23)}/step/PVT`,
   `/jobs/${demo(4)}/tests?stage=AC&test=insulationResistance`,
 ];
 /** What is used at the bench: looked at by axe as wide as a phone too. */
