@@ -7,6 +7,7 @@ import { processCapacitance } from './capacitance.ts';
 import { processDryOut } from './dryOut.ts';
 import { processDip } from './dip.ts';
 import { celsius, choice, count, kilogram, millimetre, need, quantity } from './fieldKinds.ts';
+import { baseOf, runOf } from './operations.ts';
 import { processResinToHold } from './resinToHold.ts';
 import { processTrickle } from './trickle.ts';
 
@@ -137,7 +138,10 @@ export const BATH_AIDS: readonly StepAid[] = [
       percent('solids', 'Solids of the resin'),
     ],
     start: ({ earlier }) => {
-      const wet = earlier['DRN']?.['wet'];
+      // of the last coat that was drained
+      const drained = Object.keys(earlier).filter((c) => baseOf(c) === 'DRN');
+      const last = drained.sort((a, b) => runOf(b) - runOf(a)).find((c) => earlier[c]?.['wet'] !== undefined);
+      const wet = last === undefined ? undefined : earlier[last]?.['wet'];
       return typeof wet === 'number' ? { drained: `${formatNumber(wet, 6)} kg` } : {};
     },
     result: (values) => {

@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { aidsOf } from './aids.ts';
+import { cureRate, GAS_CONSTANT } from './cure.ts';
 import { bakeInTurn, coatHolds, coatsOf, withCoats } from './coats.ts';
 import { coatsLived, type CoatBake } from './coatHistory.ts';
 import { judgeRecord } from './judgeRecord.ts';
@@ -114,6 +116,31 @@ describe('coats of resin', () => {
   ])('with %o a log is of %s', (states, code) =>
     expect(bakeInTurn(Object.entries(states).map(([c, state]) => ({ code: c, state })))).toBe(code),
   );
+});
+
+describe('C42 the activation that doubles the rate in 10 K', () => {
+  it.each([
+    [135, 145, 98.36],
+    [150, 160, 105.63],
+  ])('from %d to %d °C: %d kJ/mol (process reference, 4.2)', (from, to, activationKJMol) => {
+    const rate = cureRate(to, from, { law: 'arrhenius', activationKJMol }, null, 300);
+    expect(rate).toBeCloseTo(2, 3);
+    // solved for: Ea = R ln 2 / (1/T1 − 1/T2)
+    const exact = (GAS_CONSTANT * Math.LN2) / (1 / (from + 273.15) - 1 / (to + 273.15)) / 1000;
+    expect(Math.abs(exact - activationKJMol)).toBeLessThanOrEqual(0.05);
+  });
+});
+
+describe('what the last coat left', () => {
+  it('the aid at the cleaning begins with the mass of the last coat that was drained', () => {
+    const aid = aidsOf('CLN').find((a) => a.id === 'pick-up');
+    const start = (earlier: Record<string, Record<string, number>>) =>
+      aid?.start({ nameplate: {}, earlier, limits: {} }).drained;
+    expect(start({ DRN: { wet: 40 } })).toBe('40 kg');
+    expect(start({ DRN: { wet: 40 }, 'DRN.2': { wet: 41.5 } })).toBe('41.5 kg');
+    expect(start({ DRN: { wet: 40 }, 'DRN.2': {} })).toBe('40 kg');
+    expect(start({})).toBeUndefined();
+  });
 });
 
 describe('what a coat lived through', () => {
