@@ -1,4 +1,4 @@
-import { chunksOf, formatNumber, readTraceCsv } from '@norther/core';
+import { chunksOf, formatNumber, isAirByName, readTraceCsv } from '@norther/core';
 import type { OvenLogAnswer, ovenLogBody } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
@@ -12,7 +12,6 @@ import { OpenLoads } from './openLoads.ts';
 const MOST_SAID = 50;
 /** A file's clock and ours may stray by this. */
 const AHEAD_MS = 5 * 60_000;
-const AIR = /air|luft|oven|chamber/i;
 
 /** Logs of a load that come as files. */
 @Injectable()
@@ -49,7 +48,7 @@ export class LoadLogs {
           channels: trace.channels.map((c) => ({
             name: c.name,
             unit: '°C',
-            role: AIR.test(c.name) ? 'oven air' : 'not used',
+            role: isAirByName(c.name) ? 'oven air' : 'not used',
           })),
           xUnit: 'min',
           source: 'file',

@@ -19,6 +19,8 @@ const OVEN_STEPS: Readonly<Record<string, OvenUse>> = {
   BRN: 'burn-off',
   COL: 'burn-off',
 };
+/** Whether the name of a sensor says that it hangs in the air of the oven. */
+export const isAirByName = (name: string): boolean => /air|luft|oven|chamber/i.test(name);
 /** What an operation, or a further run of it, stands in an oven for; undefined when it does not. */
 export const ovenUseOf = (code: string): OvenUse | undefined => OVEN_STEPS[baseOf(code)];
 /** The operations that stand in an oven for this, without their further runs. */

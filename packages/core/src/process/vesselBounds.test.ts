@@ -1,23 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { vesselNow, type PlantSample, type VesselCourse, type VesselSetUp, type VesselStage } from './vesselCycle.ts';
+import { VESSEL as setUp } from '../../../../scripts/testing/vessel.ts';
+import { vesselNow, type PlantSample, type VesselCourse, type VesselStage } from './vesselCycle.ts';
 
-const setUp: VesselSetUp = {
-  diameterMm: 1200,
-  depthMm: 1500,
-  standMm: 80,
-  coverMm: 60,
-  vacuumMbar: 5,
-  vacuumHoldMin: 30,
-  soakMin: 15,
-  pressureBar: 4,
-  holdLeastMin: 60,
-  holdMostMin: 240,
-  transferBar: 0.5,
-  partC: [40, 60],
-  resinC: [18, 30],
-  monomerMbar: 2,
-  reliefDue: '2026-12-31',
-};
 const UP_TO = ['load', 'warm', 'vacuum', 'admit', 'soak', 'pressurise', 'hold', 'release'] as const;
 /** Every stage up to this one, ten minutes each; the last began at 10 · n. */
 const stages = (last: (typeof UP_TO)[number]): { stage: VesselStage; t: number }[] =>

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { PLANT_CHANNELS, PLANT_TIMES, vesselPlant, type PlantRun } from '../bench/vesselPlant.ts';
+import { VESSEL as setUp } from '../../../../scripts/testing/vessel.ts';
 import { PLANT_ACTS, type PlantAct } from './interlocks.ts';
 import {
   ACT_INTO,
@@ -12,27 +13,9 @@ import {
   vesselNow,
   type PlantSample,
   type VesselCourse,
-  type VesselSetUp,
   type VesselStage,
 } from './vesselCycle.ts';
 
-const setUp: VesselSetUp = {
-  diameterMm: 1200,
-  depthMm: 1500,
-  standMm: 80,
-  coverMm: 60,
-  vacuumMbar: 5,
-  vacuumHoldMin: 30,
-  soakMin: 15,
-  pressureBar: 4,
-  holdLeastMin: 60,
-  holdMostMin: 240,
-  transferBar: 0.5,
-  partC: [40, 60],
-  resinC: [18, 30],
-  monomerMbar: 2,
-  reliefDue: '2026-12-31',
-};
 const run: PlantRun = { seed: 5, partTopMm: 640, coverMm: 60 };
 /** The simulated plant up to a minute, as samples. */
 const plant = (to: number, more: Partial<PlantRun> = {}, step = 30): PlantSample[] => {

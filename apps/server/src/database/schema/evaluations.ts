@@ -221,7 +221,7 @@ export const balanceEntry = pgTable(
     sessionId: uuid('session_id').notNull(),
     ordinal: integer('ordinal').notNull(),
     entry: jsonb('entry').$type<BalanceEntry>().notNull(),
-    /** the row that this one stands for; taken back where `entry` is the same as nothing */
+    /** the row that this one stands for, or only takes back where it is `withdrawn` */
     supersedes: integer('supersedes'),
     withdrawn: boolean('withdrawn').notNull().default(false),
     reason: text('reason').notNull().default(''),

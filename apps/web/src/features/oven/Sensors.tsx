@@ -1,3 +1,4 @@
+import { isAirByName } from '@norther/core';
 import { PROBE_ROLES, type ChamberView, type LoadView, type ProbeRole } from '@norther/contracts';
 import { useState } from 'react';
 import { useSetProbesMutation } from '../../app/api/oven.ts';
@@ -23,7 +24,7 @@ export function Sensors({ load, chamber }: { load: LoadView; chamber: ChamberVie
   if (channels.length === 0) return null;
   const now = (c: string): Seat => {
     const p = load.probes.find((x) => x.channel === c);
-    return p ? { role: p.role, part: p.part } : { role: /air|luft/i.test(c) ? 'oven air' : 'not used', part: null };
+    return p ? { role: p.role, part: p.part } : { role: isAirByName(c) ? 'oven air' : 'not used', part: null };
   };
   const changed = Object.entries(said).filter(([c, s]) => s.role !== now(c).role || s.part !== now(c).part);
   const inside = load.parts.filter((p) => p.out === null);

@@ -1,5 +1,6 @@
 import {
   baseOf,
+  isAirByName,
   operation,
   thinTrace,
   tracePlot,
@@ -125,9 +126,7 @@ function ReadIn({ job, onDone }: { job: JobDetail; onDone: () => void }) {
         setRoles((before) =>
           before.length === r.trace.channels.length
             ? before
-            : r.trace.channels.map((c) =>
-                /air|luft|oven|chamber/i.test(c.name) ? ('oven air' as const) : ('part' as const),
-              ),
+            : r.trace.channels.map((c) => (isAirByName(c.name) ? ('oven air' as const) : ('part' as const))),
         );
       });
     return () => {

@@ -15,7 +15,7 @@ import { Link, useParams } from 'react-router';
 import { useJobQuery } from '../../app/api/job.ts';
 import { usePeopleQuery, useSessionQuery } from '../../app/api/people.ts';
 import { useWaiting } from '../../app/outbox/outbox.ts';
-import { useMay, useReadingDefaults, useSettings } from '../../app/shop.ts';
+import { useMay, useReadingDefaults, useSettings, useToday } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { VerdictMark } from '../../ui/Verdict.tsx';
@@ -45,13 +45,19 @@ export function StepPage() {
   const waiting = useWaiting();
   const settings = useSettings();
   const defaults = useReadingDefaults();
+  const today = useToday();
   const ahead = useMemo(() => {
     if (!job || !settings) return undefined;
     const names = Object.fromEntries(
       [...(people ?? []), ...(session ? [session.person] : [])].map((p) => [p.id, p.name]),
     );
-    return withWaiting(job, waiting, { limits: settings.limits, defaults, names });
-  }, [job, waiting, settings, defaults, people, session]);
+    return withWaiting(job, waiting, {
+      limits: settings.limits,
+      defaults,
+      names,
+      gauges: { kept: settings.gauges, today },
+    });
+  }, [job, waiting, settings, defaults, people, session, today]);
   if (error && !job) return <ProblemNote error={error} />;
   if (!ahead) return <Quiet>Asking for {number} …</Quiet>;
   const step = ahead.detailSteps.find((s) => s.code === code);

@@ -70,6 +70,7 @@ export function withWaiting(
     limits: Readonly<Record<string, number>>;
     defaults: ReadingDefaults;
     names: Readonly<Record<string, string>>;
+    gauges?: RecordContext['gauges'];
   },
 ): JobDetail {
   const own = waiting.filter((w) => w.number === job.number);
