@@ -1,13 +1,73 @@
-import { balanceEntrySchema, PART_KINDS, type BalanceEntry, type BalanceSetUp, type PartKind } from '@norther/core';
+import {
+  balanceEntrySchema,
+  PART_KINDS,
+  type BalanceEntry,
+  type BalanceSetUp,
+  type PartKind,
+  type StandRun,
+} from '@norther/core';
 import { z } from 'zod';
 import type { Signed } from './job.ts';
 
 const typed = z.record(z.string().max(40), z.string().max(300));
 
-export const beginBalanceBody = z.strictObject({ part: z.enum(PART_KINDS).optional(), typed });
+export const beginBalanceBody = z.strictObject({
+  part: z.enum(PART_KINDS).optional(),
+  /** number of the piece, in a job of many */
+  unit: z.int().min(1).optional(),
+  typed,
+  /** the kept family whose influence set is to be tried */
+  family: z.uuid().optional(),
+});
+/** Spins a simulated stand: with a trial mass where one is in. */
+export const spinBody = z.strictObject({
+  instrument: z.uuid(),
+  trial: z
+    .strictObject({
+      plane: z.int().min(1).max(2),
+      gMm: z.number().positive().max(1e7),
+      angleDeg: z.number().min(-360).max(720),
+    })
+    .optional(),
+});
+export const keepFamilyBody = z.strictObject({
+  name: z.string().trim().min(2).max(80),
+  job: z.string().min(1).max(40),
+  session: z.uuid(),
+});
+export const retireFamilyBody = z.strictObject({ reason: z.string().trim().min(3).max(500) });
+/** Rotors of one kind as the shop keeps them. */
+export interface RotorFamilyView {
+  id: string;
+  name: string;
+  typed: Record<string, string>;
+  setUp: BalanceSetUp;
+  /** an influence set is kept with it */
+  influence: boolean;
+  fromJob: string;
+  person: string;
+  at: string;
+}
+/** A run that a stand sent, as its samples tell it. */
+export interface StandRunView {
+  trace: string;
+  instrument: string;
+  simulated: boolean;
+  outOfDate: boolean;
+  stream: string;
+  at: string;
+  ended: boolean;
+  /** taken into this balance already */
+  taken: boolean;
+  run: StandRun | undefined;
+  /** why it is none of this balance */
+  wrong: string | undefined;
+}
 /** What was done on the stand. One that stands for an earlier row, or takes it back, says why. */
 export const balanceEntryBody = z.strictObject({
   entry: balanceEntrySchema,
+  /** the run of a stand that this reading is taken from; what was typed of it does not count */
+  trace: z.uuid().optional(),
   /** number of the row that was wrong */
   supersedes: z.int().min(1).optional(),
   withdrawn: z.boolean().default(false),
@@ -32,6 +92,8 @@ export interface BalanceEntryView {
 export interface BalanceSessionView {
   id: string;
   part: PartKind;
+  /** number of the piece, in a job of many; null: the job as a whole */
+  unit: number | null;
   typed: Record<string, string>;
   setUp: BalanceSetUp;
   limits: Record<string, number>;

@@ -62,6 +62,7 @@ export const balanceSessionsOfFile = z
   .array(
     z.object({
       part: z.enum(PART_KINDS),
+      unit: z.int().min(1).nullable().default(null),
       typed: typedSchema,
       setUp: balanceSetUpSchema,
       limits,

@@ -1,3 +1,4 @@
+import { STAND_FAULTS, type SpinOrder } from '@norther/core';
 import { z } from 'zod';
 
 /** Kinds an instrument may be of, and what each sends; the list is open. */
@@ -29,6 +30,13 @@ export const COMMANDS = {
   'vessel leaks': {},
   'lead comes off': {},
   'level falls': {},
+  /** a simulated stand only: nobody starts a real one from afar */
+  spin: {},
+  'bar comes loose': {},
+  'shaft bends': {},
+  'angle sense turns': {},
+  'near resonance': {},
+  'sound again': {},
 } as const satisfies Record<string, { unit?: string }>;
 export type CommandName = keyof typeof COMMANDS;
 export const COMMAND_NAMES = Object.keys(COMMANDS) as [CommandName, ...CommandName[]];
@@ -45,6 +53,7 @@ export const INSTRUMENT_TAKES: Partial<Record<InstrumentKind, readonly CommandNa
 export const SIMULATED_FAULTS: Partial<Record<InstrumentKind, readonly CommandName[]>> = {
   'oven logger': ['probe falls', 'probe sticks', 'door opens', 'burner out', 'falls silent'],
   'resin tank': ['vessel leaks', 'lead comes off', 'level falls', 'falls silent'],
+  'balancing stand': STAND_FAULTS,
 };
 /** What an instrument can be told. */
 export const takesOf = (i: { kind: string; simulated: boolean }): readonly CommandName[] => [
@@ -85,6 +94,8 @@ export interface CommandSent {
   id: number;
   command: CommandName;
   value: number | null;
+  /** of "spin": the rotor on the simulated stand */
+  detail: SpinOrder | null;
   /** seconds left until it counts no more */
   leftS: number;
 }

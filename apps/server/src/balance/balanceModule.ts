@@ -1,17 +1,23 @@
 import { Module } from '@nestjs/common';
 import { AuthModule } from '../auth/authModule.ts';
 import { EvaluateModule } from '../evaluate/evaluateModule.ts';
+import { InstrumentModule } from '../instrument/instrumentModule.ts';
 import { JobModule } from '../job/jobModule.ts';
 import { ShopModule } from '../shop/shopModule.ts';
+import { TraceModule } from '../trace/traceModule.ts';
 import { BalanceController } from './balanceController.ts';
 import { BalanceRepository } from './balanceRepository.ts';
 import { Balances } from './balances.ts';
+import { Families } from './families.ts';
+import { FamilyController } from './familyController.ts';
+import { FamilyRepository } from './familyRepository.ts';
+import { StandRuns } from './standRuns.ts';
 
 /** Rotors on the stand. */
 @Module({
-  imports: [AuthModule, EvaluateModule, JobModule, ShopModule],
-  controllers: [BalanceController],
-  providers: [BalanceRepository, Balances],
-  exports: [BalanceRepository, Balances],
+  imports: [AuthModule, EvaluateModule, InstrumentModule, JobModule, ShopModule, TraceModule],
+  controllers: [BalanceController, FamilyController],
+  providers: [BalanceRepository, Balances, Families, FamilyRepository, StandRuns],
+  exports: [BalanceRepository, Balances, Families],
 })
 export class BalanceModule {}

@@ -5,7 +5,13 @@ import {
   balanceSetUpOf,
   readForm,
   runCalculation,
+  storedMisfit,
+  type BalanceEntry,
   type BalanceNow,
+  type BalanceSetUp,
+  type SentBy,
+  type StandRun,
+  type StoredSet,
   type Verdict,
 } from '@norther/core';
 import {
@@ -22,15 +28,23 @@ import { type Act, type WriteUnit, Writes } from '../database/writes.ts';
 import { EvaluationRepository } from '../evaluate/evaluationRepository.ts';
 import { JobRepository, type JobRow } from '../job/jobRepository.ts';
 import { refuseClosed } from '../job/jobViews.ts';
+import { Units } from '../job/units.ts';
 import { partThatCame } from '../job/partThatCame.ts';
 import { ReadJob } from '../job/readJob.ts';
 import { badField, badForm, notFound, Problem } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
+import { Families } from './families.ts';
+import { StandRuns } from './standRuns.ts';
 import { BalanceRepository, type EntryRow, type SessionRow } from './balanceRepository.ts';
 
 /** Rows at most in one balance. */
 const MOST_ROWS = 200;
-const WORDS = { run: 'run', trial: 'trial run', correction: 'correction' } as const;
+const WORDS = {
+  run: 'run',
+  trial: 'trial run',
+  correction: 'correction',
+  moved: 'residual check by a moved mass',
+} as const;
 
 /** Balances as sessions: set-up, runs, trials, corrections, each kept; the verdict joins the rotor's rail. */
 @Injectable()
@@ -41,6 +55,9 @@ export class Balances {
   readonly shop: Shop;
   readonly rows: BalanceRepository;
   readonly runs: EvaluationRepository;
+  readonly units: Units;
+  readonly families: Families;
+  readonly standRuns: StandRuns;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) read: ReadJob,
@@ -48,6 +65,9 @@ export class Balances {
     @Inject(Shop) shop: Shop,
     @Inject(BalanceRepository) rows: BalanceRepository,
     @Inject(EvaluationRepository) runs: EvaluationRepository,
+    @Inject(Units) units: Units,
+    @Inject(Families) families: Families,
+    @Inject(StandRuns) standRuns: StandRuns,
   ) {
     this.writes = writes;
     this.read = read;
@@ -55,6 +75,9 @@ export class Balances {
     this.shop = shop;
     this.rows = rows;
     this.runs = runs;
+    this.units = units;
+    this.families = families;
+    this.standRuns = standRuns;
   }
 
   async list(number: string): Promise<BalanceSessionView[]> {
@@ -71,11 +94,13 @@ export class Balances {
       const { settings } = await this.shop.view(tx);
       const reading = readForm(BALANCE_SET_UP_FIELDS, body.typed, defaultsOf(settings), 'complete');
       if (reading.problems.length > 0) throw badForm(reading.problems);
-      const made = balanceSetUpOf(reading.values);
-      if ('message' in made) throw badField(made.field, made.message);
+      const bare = balanceSetUpOf(reading.values);
+      if ('message' in bare) throw badField(bare.field, bare.message);
+      const made = { setUp: { ...bare.setUp, ...(await this.storedFor(tx, body, bare.setUp)) } };
       const id = await this.rows.begin(tx, {
         jobId: row.id,
         part: await partThatCame(this.jobs, tx, row, body.part, 'rotor'),
+        unitId: body.unit === undefined ? null : (await this.units.of(row, body.unit, tx)).id,
         typed: body.typed,
         setUp: made.setUp,
         limits: settings.limits,
@@ -83,7 +108,11 @@ export class Balances {
         at: act.at,
       });
       if (id === undefined)
-        throw new Problem(409, 'On the stand', `A balance of ${number} is open already; go on with it, or end it.`);
+        throw new Problem(
+          409,
+          'On the stand',
+          `A balance of ${number}${body.unit === undefined ? '' : `, piece ${body.unit},`} is open already; go on with it, or end it.`,
+        );
       await audit({
         action: 'balance.begin',
         jobId: row.id,
@@ -95,6 +124,23 @@ export class Balances {
     });
   }
 
+  /** The influence set of a kept family, where it may be tried on this rotor. */
+  private async storedFor(
+    tx: Transaction,
+    { family, typed }: z.output<typeof beginBalanceBody>,
+    setUp: BalanceSetUp,
+  ): Promise<{ stored?: StoredSet }> {
+    if (family === undefined) return {};
+    const kept = await this.families.one(tx, family);
+    if (!kept.influence) return {};
+    const misfit = storedMisfit(
+      { setUp: kept.setUp, stand: kept.typed['stand'] ?? '' },
+      { setUp, stand: typed['stand'] ?? '' },
+    );
+    // another stand, speed or plane: the set-up was taken over, the set is not used
+    return misfit === undefined ? { stored: { from: `${kept.name}, ${kept.fromJob}`, influence: kept.influence } } : {};
+  }
+
   /** A run, a trial or a correction; or one that stands for an earlier one, with its reason. */
   async enter(
     act: Act,
@@ -102,8 +148,15 @@ export class Balances {
     id: string,
     body: z.output<typeof balanceEntryBody>,
   ): Promise<{ ordinal: number; stage: string; verdict: Verdict; reason: string }> {
+    const sent = body.trace === undefined ? undefined : await this.standRuns.reading(number, id, body.trace);
     return this.change(act, number, id, async (unit, row, session, entries) => {
-      const { entry, supersedes } = body;
+      const { supersedes } = body;
+      const entry = entryFrom(body.entry, sent);
+      if (
+        sent &&
+        entries.some((e) => 'sent' in e.entry && e.entry.sent?.trace === sent.sent.trace && !isGone(entries, e))
+      )
+        throw badField('trace', 'This run was taken already; spin it again.');
       if (entries.length >= MOST_ROWS)
         throw new Problem(409, 'Full', 'This balance holds 200 rows; end it and begin another.');
       if (supersedes !== undefined) {
@@ -160,7 +213,7 @@ export class Balances {
         ? await this.runs.addBalance(unit.tx, {
             jobId: row.id,
             part: session.part,
-            unitId: null,
+            unitId: session.unitId,
             typed: session.typed,
             values: {},
             limits: session.limits,
@@ -216,6 +269,21 @@ export class Balances {
 const nowOf = (session: SessionRow, entries: Parameters<typeof standingEntries>[0]): BalanceNow =>
   balanceNow(session.setUp, standingEntries(entries), session.limits);
 
+const isGone = (entries: readonly EntryRow[], e: EntryRow): boolean =>
+  e.withdrawn || entries.some((o) => o.supersedes === e.ordinal);
+
+/** An entry as it is kept: where a stand sent the run its readings count; who sent it is never taken from what was typed. */
+function entryFrom(typed: BalanceEntry, sent: { run: StandRun; sent: SentBy } | undefined): BalanceEntry {
+  if (typed.kind !== 'run' && typed.kind !== 'trial') {
+    if (sent) throw badField('trace', 'A stand sends runs and trial runs only.');
+    return typed;
+  }
+  const { sent: _, ...own } = typed;
+  if (!sent) return own;
+  const { readings, rpm } = sent.run;
+  return { ...own, readings, ...(rpm === undefined ? {} : { rpm }), sent: sent.sent };
+}
+
 /** What an entry says that this rotor does not have. */
 function refuseEntry(session: SessionRow, entry: z.output<typeof balanceEntryBody>['entry']): void {
   const { planes, readings } = session.setUp;
@@ -235,6 +303,16 @@ function refuseEntry(session: SessionRow, entry: z.output<typeof balanceEntryBod
     }
     return;
   }
+  if (entry.kind === 'moved') {
+    if (entry.plane > planes.length) throw badField('entry.plane', `This rotor has no plane ${entry.plane}.`);
+    const angles = new Set(entry.positions.map((p) => Math.round((((p.angleDeg % 360) + 360) % 360) * 100)));
+    if (angles.size < entry.positions.length)
+      throw badField(
+        'entry.positions',
+        'Each position of the test mass is another one; the first read again has a field of its own.',
+      );
+    return;
+  }
   if (entry.readings.length !== wanted && !(planes.length === 1 && entry.readings.length === 1))
     throw badField(
       'entry.readings',
@@ -248,10 +326,11 @@ function refuseEntry(session: SessionRow, entry: z.output<typeof balanceEntryBod
   }
 }
 
-function sessionView(s: SessionRow, entries: readonly EntryRow[]): BalanceSessionView {
+export function sessionView(s: SessionRow, entries: readonly EntryRow[]): BalanceSessionView {
   return {
     id: s.id,
     part: s.part,
+    unit: s.piece,
     typed: s.typed,
     setUp: s.setUp,
     limits: s.limits,
@@ -266,7 +345,7 @@ function sessionView(s: SessionRow, entries: readonly EntryRow[]): BalanceSessio
       reason: e.reason,
       person: e.personName,
       at: e.at.toISOString(),
-      gone: e.withdrawn || entries.some((o) => o.supersedes === e.ordinal),
+      gone: isGone(entries, e),
     })),
   };
 }

@@ -27,6 +27,7 @@ const SIMULATED: readonly { program: string; name: string; kind: InstrumentKind;
   { program: 'oven', name: 'Bake oven 1, logger', kind: 'oven logger', mayWrite: ['oven'] },
   { program: 'tank', name: 'Vessel 1, plant', kind: 'resin tank', mayWrite: ['resin tank'] },
   { program: 'burn', name: 'Burn-off oven, logger', kind: 'oven logger', mayWrite: ['oven'] },
+  { program: 'stand', name: 'Belt stand', kind: 'balancing stand', mayWrite: ['balance'] },
 ];
 /** So long before now the simulated runs began, min: as `scripts/start.mjs` tells their programs. */
 const BAKE_BEHIND_MIN = 210;

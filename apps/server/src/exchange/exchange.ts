@@ -98,12 +98,14 @@ export class Exchange {
     file: JobFile,
     balanceIds: readonly string[],
     partOn: (rail: 'stator' | 'rotor', named: PartKind | undefined) => PartKind,
+    unitOf: (ordinal: number | null) => string | null,
   ): Promise<void> {
-    for (const { person, at, entries, balance, ended, ...s } of file.balanceSessions) {
+    for (const { person, at, entries, balance, ended, unit, ...s } of file.balanceSessions) {
       const sessionId = await this.whole.stand.begin(tx, {
         ...s,
         jobId,
         part: partOn('rotor', s.part),
+        unitId: unitOf(unit),
         personName: person,
         at: new Date(at),
         ended,
@@ -355,7 +357,7 @@ export class Exchange {
           measuredByBalance(b, defaults),
         );
       }
-      await this.bringSessions(tx, jobId, file, balanceIds, partOn);
+      await this.bringSessions(tx, jobId, file, balanceIds, partOn, unitOf);
       for (const a of file.attachments) {
         const content = Buffer.from(a.base64, 'base64');
         await this.files.add(tx, {

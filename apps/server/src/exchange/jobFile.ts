@@ -91,6 +91,7 @@ export function jobFileOf(x: {
     })),
     balanceSessions: sessions.map(({ session: s, entries }) => ({
       ...s,
+      unit: ordinals.get(s.unitId) ?? null,
       person: s.personName,
       at: s.at.toISOString(),
       balance: s.balanceId === null ? null : balances.findIndex((b) => b.id === s.balanceId),

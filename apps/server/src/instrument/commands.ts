@@ -5,10 +5,12 @@ import {
   type CommandSent,
   type instrumentStateBody,
 } from '@norther/contracts';
+import type { SpinOrder } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
 import { now } from '../clock/clock.ts';
-import { type Act, Writes } from '../database/writes.ts';
+import type { Transaction } from '../database/database.ts';
+import { type Act, type WriteUnit, Writes } from '../database/writes.ts';
 import { badField, notFound, Problem } from '../problem/problem.ts';
 import { CommandRepository, type CommandRow } from './commandRepository.ts';
 import { InstrumentRepository, type InstrumentRow } from './instrumentRepository.ts';
@@ -43,25 +45,48 @@ export class Commands {
             ? `${to.name} can be told ${takes.join(', ')}, not "${body.command}".`
             : `${to.name} only sends; it cannot be told anything.`,
         );
-      if (!to.active) throw new Problem(409, 'Not in use', `${to.name} is not in use.`);
-      if (to.state === 'stopped here' && body.command !== 'stop')
-        throw new Problem(
-          409,
-          'Stopped',
-          `${to.name} was stopped on the spot; whoever stands there lets it go on, nobody else.`,
-        );
-      const command = await this.commands.add(tx, {
-        instrumentId: to.id,
-        command: body.command,
-        value: body.value ?? null,
-        personName: act.actor.name,
-        at: act.at,
-        expiresAt: new Date(act.at.getTime() + body.withinS * 1000),
-      });
+      const command = await this.add(act, tx, to, body);
       await audit({ action: 'instrument.command', summary: `${to.name} told: ${say(body)}`, after: body });
       await tell(`command:${to.id}`);
       await tell('instruments');
       return { id: command };
+    });
+  }
+
+  /** Tells a simulated stand to spin the rotor of a balance, inside the caller's own change. */
+  async spin(act: Act, { tx, tell }: Pick<WriteUnit, 'tx' | 'tell'>, id: string, detail: SpinOrder): Promise<string> {
+    const to = await this.instruments.one(tx, id);
+    if (!to || to.kind !== 'balancing stand') throw badField('instrument', 'There is no such stand.');
+    if (!to.simulated)
+      throw badField('instrument', `${to.name} is started where it stands; only a simulated stand is spun from here.`);
+    await this.add(act, tx, to, { command: 'spin', withinS: 20 }, detail);
+    await tell(`command:${to.id}`);
+    await tell('instruments');
+    return to.name;
+  }
+
+  private async add(
+    act: Act,
+    tx: Transaction,
+    to: InstrumentRow,
+    body: z.output<typeof commandBody>,
+    detail: SpinOrder | null = null,
+  ): Promise<number> {
+    if (!to.active) throw new Problem(409, 'Not in use', `${to.name} is not in use.`);
+    if (to.state === 'stopped here' && body.command !== 'stop')
+      throw new Problem(
+        409,
+        'Stopped',
+        `${to.name} was stopped on the spot; whoever stands there lets it go on, nobody else.`,
+      );
+    return this.commands.add(tx, {
+      instrumentId: to.id,
+      command: body.command,
+      value: body.value ?? null,
+      detail,
+      personName: act.actor.name,
+      at: act.at,
+      expiresAt: new Date(act.at.getTime() + body.withinS * 1000),
     });
   }
 
@@ -72,6 +97,7 @@ export class Commands {
       id: c.id,
       command: c.command,
       value: c.value,
+      detail: c.detail,
       leftS: (c.expiresAt.getTime() - at.getTime()) / 1000,
     }));
   }

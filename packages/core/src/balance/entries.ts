@@ -2,9 +2,17 @@ import { z } from 'zod';
 import type { Complex } from '../winding/complex.ts';
 import { asLead } from './influence.ts';
 import type { Planes, Vector } from './planes.ts';
-import type { BalanceSetUp } from './setUp.ts';
+import { unbalanceFactor, type BalanceSetUp } from './setUp.ts';
 
 const reading = z.strictObject({ size: z.number().min(0).max(1e7), angleDeg: z.number().min(-360).max(720) });
+/** Where a reading came from, when a stand sent it: kept by the server, never typed. */
+const sentSchema = z.strictObject({
+  trace: z.uuid(),
+  instrument: z.string(),
+  simulated: z.boolean(),
+  outOfDate: z.boolean(),
+});
+export type SentBy = z.output<typeof sentSchema>;
 const massSchema = z.strictObject({
   plane: z.int().min(1).max(2),
   angleDeg: z.number().min(-360).max(720),
@@ -23,6 +31,7 @@ export const balanceEntrySchema = z.discriminatedUnion('kind', [
     rpm: z.number().positive().optional(),
     /** the rotor as it was at the last run: how far readings stray */
     repeat: z.boolean().default(false),
+    sent: sentSchema.optional(),
   }),
   z.strictObject({
     kind: z.literal('trial'),
@@ -32,8 +41,21 @@ export const balanceEntrySchema = z.discriminatedUnion('kind', [
     readings: z.array(reading).min(1).max(2),
     rpm: z.number().positive().optional(),
     staysIn: z.boolean().default(false),
+    sent: sentSchema.optional(),
   }),
   z.strictObject({ kind: z.literal('correction'), masses: z.array(massSchema).min(1).max(24) }),
+  /** a test mass moved round one plane: plane 1 is read at bearing A, plane 2 at bearing B; it comes out afterwards */
+  z.strictObject({
+    kind: z.literal('moved'),
+    plane: z.int().min(1).max(2),
+    testGMm: z.number().positive(),
+    positions: z
+      .array(z.strictObject({ angleDeg: z.number().min(-360).max(720), amplitude: z.number().min(0).max(1e7) }))
+      .min(6)
+      .max(24),
+    /** the first position read once more at the end */
+    again: z.number().min(0).max(1e7).optional(),
+  }),
 ]);
 export type BalanceEntry = z.output<typeof balanceEntrySchema>;
 
@@ -45,4 +67,7 @@ export const places = (s: BalanceSetUp): Planes => ({
   planesMm: s.planes.map((p) => p.xMm),
 });
 export const complexReadings = (s: BalanceSetUp, of: readonly Vector[]): Complex[] =>
-  of.map((r) => asLead(r.size, r.angleDeg, s.readings === 'unbalance per plane' ? 'lead' : s.phase));
+  s.readings === 'unbalance per plane'
+    ? // the stand counts with the masses; its unit is the session's
+      of.map((r) => asLead(r.size * unbalanceFactor(s.unbalanceUnit), r.angleDeg, 'lead'))
+    : of.map((r) => asLead(r.size, r.angleDeg, s.phase));

@@ -53,7 +53,8 @@ export function lesson(level: PracticeLevel, seed: number): Lesson {
   });
   const share = toleranceOf(setUp).sharesGMm[0];
   const hidden = setUp.planes.map((p) => ({
-    gMm: share * between(4, 12),
+    // what is taken away has to be there
+    gMm: share * (level === 'taking material away' ? between(3, 7) : between(4, 12)),
     angleDeg: Math.round(between(0, 359)),
     xMm: p.xMm,
   }));

@@ -54,7 +54,7 @@ export function speedNotes(
   limits: ShopLimits,
 ): void {
   for (const e of entries) {
-    if (e.kind === 'correction' || e.rpm === undefined) continue;
+    if ((e.kind !== 'run' && e.kind !== 'trial') || e.rpm === undefined) continue;
     const off = 100 * Math.abs(e.rpm / setUp.balancingRpm - 1);
     if (!notAbove(off, limit('balance.speedPercent', limits))) {
       notes.push({

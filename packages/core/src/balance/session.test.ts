@@ -20,8 +20,13 @@ describe('a balance in two planes, from set-up to verdict', () => {
       ['900.000', '130.000'],
       ['500.000', '300.000'],
     ]);
-    expect(before.next?.[0]).toMatchObject({ plane: 1, says: 'Plane 1, radius 60 mm: fix 15 g at 310°.' });
-    expect(before.next?.[1]?.says).toBe('Plane 2, radius 60 mm: fix 8.333 g at 120°.');
+    expect(before.next?.[0]).toMatchObject({
+      plane: 1,
+      says: 'Plane 1 (drive side), radius 60 mm: fix 15 g at 310°, seen from the drive end.',
+    });
+    expect(before.next?.[1]?.says).toBe(
+      'Plane 2 (other side), radius 60 mm: fix 8.333 g at 120°, seen from the drive end.',
+    );
     expect(before.expected).toBeCloseTo(0, 9);
     b.correct();
     const waits = b.now();
@@ -57,7 +62,7 @@ describe('a balance in two planes, from set-up to verdict', () => {
       const is = b.correct();
       expect(is.next?.[0]?.atDeg).toBeCloseTo(130, 3);
       expect(is.next?.[0]?.masses[0]?.depthMm).toBeGreaterThan(0);
-      expect(is.next?.[0]?.says).toMatch(/mm deep at 130°/);
+      expect(is.next?.[0]?.says).toMatch(/mm deep( over \d+ mm)? at 130°/);
       b.run();
       expect([way, b.now().verdict]).toEqual([way, 'pass']);
     }

@@ -1,17 +1,34 @@
 import { limit, quoteLimit, type ShopLimits } from '../limits/limits.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { combineVerdicts, notAbove, type Judged, type Verdict } from '../verdict.ts';
-import { polar, scale, sizeOf, type Complex } from '../winding/complex.ts';
-import { complexReadings, places, ZERO, type BalanceEntry } from './entries.ts';
-import { conditionOf, correctionsFor, influenceOf, responseOf, type Influence } from './influence.ts';
-import { expectedAfter, nextStep, type PlaneStep } from './nextStep.ts';
+import { scale, sizeOf, type Complex } from '../winding/complex.ts';
+import { doubtOf } from './doubt.ts';
+import { complexReadings, places, type BalanceEntry, type FixedMass } from './entries.ts';
+import { correctionsFor } from './influence.ts';
+import { influenceKnown } from './known.ts';
+import { expectedAfter, mergedStep, nextStep, type PlaneStep, type Step } from './nextStep.ts';
 import { atBearings, vectorOf, type Vector } from './planes.ts';
+import { residualCheck, type ResidualCheck } from './residual.ts';
 import { judgeRepeat, massesIn, repeatsOf, runsAfter, speedNotes, stopNotes, withTrials } from './runs.ts';
-import { judgeSetUp, toleranceOf, type BalanceSetUp, type BalanceTolerance } from './setUp.ts';
+import {
+  judgeSetUp,
+  sayUnbalance,
+  toleranceOf,
+  unbalanceFactor,
+  type BalanceSetUp,
+  type BalanceTolerance,
+} from './setUp.ts';
+import { massesAt } from './used.ts';
 
 export const BALANCE_STAGES = ['refused', 'first run', 'trial 1', 'trial 2', 'correct', 'check run', 'done'] as const;
 export type BalanceStage = (typeof BALANCE_STAGES)[number];
 
+/** A trim is judged by what the bearings show. */
+export interface Level {
+  mmS: number;
+  allowedMmS: number;
+  verdict: Verdict;
+}
 export interface BalanceNow {
   stage: BalanceStage;
   tolerance: BalanceTolerance;
@@ -28,8 +45,19 @@ export interface BalanceNow {
   /** every run told so: how the planes fell */
   history: { planes: Vector[]; bearings: Vector[]; reductionPercent: number | undefined }[];
   next: PlaneStep[] | undefined;
-  /** share of the tolerance that is expected to stay after the next step */
+  /** share of the tolerance that is expected to stay after the next step; g·mm at bearing A and B */
   expected: number | undefined;
+  expectedGMm: number[] | undefined;
+  /** the masses of before taken out and fixed afresh, where there are several */
+  merged: (Step & { out: FixedMass[] }) | undefined;
+  /** what a moved test mass told of the residual since the last run */
+  check: ResidualCheck | undefined;
+  /** of a trim: the once-per-turn velocity of bearing A and B */
+  levels: Level[] | undefined;
+  /** masses that sit in each plane now */
+  there: FixedMass[][];
+  /** the influence is that of an earlier balance, confirmed by a trial */
+  stored: boolean;
   /** masses in each plane together */
   inPlanes: (Vector | undefined)[];
   verdict: Verdict;
@@ -42,12 +70,11 @@ export function balanceNow(setUp: BalanceSetUp, entries: readonly BalanceEntry[]
   const tolerance = toleranceOf(setUp);
   const standing = judgeSetUp(setUp, limits);
   const geometry = places(setUp);
-  const planes = setUp.planes.length;
   const direct = setUp.readings === 'unbalance per plane';
+  const there = massesAt(setUp, entries);
   const notes: Judged[] = [];
   const firstIndex = entries.findIndex((e) => e.kind === 'run');
   const first = entries[firstIndex];
-  const trials = [1, 2].slice(0, planes).map((k) => entries.findLast((e) => e.kind === 'trial' && e.plane === k));
   const refused = standing.filter((j) => j.verdict === 'fail' || j.verdict === 'cannot judge');
   const nothing = {
     tolerance,
@@ -59,6 +86,12 @@ export function balanceNow(setUp: BalanceSetUp, entries: readonly BalanceEntry[]
     history: [],
     next: undefined,
     expected: undefined,
+    expectedGMm: undefined,
+    merged: undefined,
+    check: undefined,
+    levels: undefined,
+    stored: false,
+    there,
     inPlanes: massesIn(setUp, entries),
   };
   if (refused.length > 0)
@@ -81,50 +114,11 @@ export function balanceNow(setUp: BalanceSetUp, entries: readonly BalanceEntry[]
   const { mean: v0 } = repeats;
   if (repeats.count > 1) judgeRepeat(repeats, notes, limits);
   speedNotes(setUp, entries, notes, limits);
-  let a: Influence | undefined;
-  let condition: number | undefined;
-  if (direct)
-    a = [0, 1].slice(0, planes).map((i) => [0, 1].slice(0, planes).map((k) => (i === k ? { re: 1, im: 0 } : ZERO)));
-  else {
-    const missing = trials.findIndex((t) => t === undefined);
-    if (missing >= 0)
-      return waits(
-        missing === 0 ? 'trial 1' : 'trial 2',
-        `Fix a trial mass in plane ${missing + 1}, spin and enter the reading.`,
-      );
-    const runs = trials.flatMap((t) =>
-      t?.kind === 'trial' ? [{ readings: complexReadings(setUp, t.readings), trial: polar(t.gMm, t.angleDeg) }] : [],
-    );
-    const stays = trials[0]?.kind === 'trial' && trials[0].staysIn && planes === 2;
-    runs.forEach(({ readings }, k) => {
-      const before = stays && k === 1 ? (runs[0]?.readings ?? v0) : v0;
-      const best = readings.map((r, i) => responseOf(before[i] ?? ZERO, r));
-      const [percent, deg] = [Math.max(...best.map((r) => r.percent)), Math.max(...best.map((r) => r.deg))];
-      if (percent < own('balance.trialMinPercent') && deg < own('balance.trialMinDeg'))
-        notes.push({
-          verdict: 'attention',
-          reason: `The trial in plane ${k + 1} altered the amplitude by ${formatNumber(percent, 2)} % and the phase by ${formatNumber(deg, 2)}°; ${quoteLimit('balance.trialMinPercent', limits)} or ${quoteLimit('balance.trialMinDeg', limits)} is wanted. Take a larger one.`,
-        });
-    });
-    a = influenceOf(v0, runs, stays);
-    condition = conditionOf(a);
-    if (planes === 2) {
-      if (!notAbove(condition, own('balance.conditionMost')))
-        return {
-          ...waits(
-            'trial 1',
-            `The two planes cannot be told apart: condition ${Number.isFinite(condition) ? formatAgainst(condition, own('balance.conditionMost'))[0] : 'without end'}, at most ${quoteLimit('balance.conditionMost', limits)}. Take planes or pick-ups further apart, or larger trials.`,
-          ),
-          condition,
-        };
-      if (!notAbove(condition, own('balance.conditionAttention')))
-        notes.push({
-          verdict: 'attention',
-          reason: `The planes are hard to tell apart: condition ${formatAgainst(condition, own('balance.conditionAttention'))[0]}, above ${quoteLimit('balance.conditionAttention', limits)}. Small errors grow.`,
-        });
-    }
-  }
-  const influence = a;
+  const sent = entries.findLast((e) => 'sent' in e && e.sent?.outOfDate);
+  if (sent) notes.push({ verdict: 'attention', reason: 'The stand is out of calibration.' });
+  const known = influenceKnown(setUp, entries, v0, notes, limits);
+  if ('waits' in known) return { ...waits(known.waits, known.reason), condition: known.condition };
+  const { influence, condition } = known;
   // what every run of the rotor as it was told: as found, and after each correction
   const told = runsAfter(entries, firstIndex);
   const heavy = (readings: readonly Complex[]): Complex[] | undefined =>
@@ -147,7 +141,10 @@ export function balanceNow(setUp: BalanceSetUp, entries: readonly BalanceEntry[]
     });
     seen.push(u);
   }
-  const left = seen.at(-1) as Complex[];
+  const check = residualCheck(setUp, entries, influence, limits);
+  if (check) notes.push(...check.judged);
+  // a moved mass tells the residual better than a run does
+  const left = check?.left ?? (seen.at(-1) as Complex[]);
   const u = setUp.uncertaintyGMm + repeats.scatterGMm(influence);
   const bearings = atBearings(geometry, left).map((z, i) => {
     const allowedGMm = tolerance.sharesGMm[i] ?? 0;
@@ -159,10 +156,16 @@ export function balanceNow(setUp: BalanceSetUp, entries: readonly BalanceEntry[]
         : 'fail';
     return { gMm, angleDeg: vectorOf(z).angleDeg, allowedGMm, verdict };
   });
-  const inside = bearings.every((b) => b.verdict === 'pass');
+  const levels = levelsOf(setUp, told.at(-1));
+  const judged = levels ?? bearings;
+  const inside = judged.every((b) => b.verdict === 'pass');
+  const doubt = doubtOf(setUp, entries, influence, v0);
+  if (doubt && !inside) notes.push(doubt);
   stopNotes(history, notes, limits);
-  const lastKind = entries.findLast((e) => e.kind !== 'trial')?.kind;
-  const afterCorrection = lastKind === 'correction';
+  if (!inside) causeFirst(setUp, left, tolerance, notes, limits);
+  const afterCorrection =
+    check?.left === undefined &&
+    entries.findLast((e) => e.kind === 'run' || e.kind === 'correction')?.kind === 'correction';
   const common = {
     tolerance,
     standing,
@@ -172,52 +175,127 @@ export function balanceNow(setUp: BalanceSetUp, entries: readonly BalanceEntry[]
     unbalance: left.map(vectorOf),
     bearings,
     history,
+    there,
+    check,
+    levels,
+    stored: known.stored,
     inPlanes: massesIn(setUp, entries),
   };
+  const heavyNow = check?.left ? left : withTrials(entries, left, told.length);
   if (afterCorrection)
     return {
       ...common,
       stage: 'check run',
       next: undefined,
-      expected: expectedAfter(setUp, entries, influence, withTrials(entries, left, told.length), tolerance, geometry),
+      merged: undefined,
+      ...expectedAfter(setUp, entries, influence, withTrials(entries, left, told.length), tolerance, geometry),
       verdict: 'cannot judge',
       reason: 'Spin it again and enter the reading: the residual decides.',
     };
-  const said = bearings.map((b, i) => {
-    const [x, y] = formatAgainst(b.gMm, b.allowedGMm, 4);
-    return `Bearing ${i === 0 ? 'A' : 'B'} ${x} g·mm of ${y} g·mm`;
-  });
-  const grade = `G ${setUp.grade} at ${formatNumber(setUp.serviceRpm)} r/min${tolerance.countsGMm < tolerance.permissibleGMm ? ', and the stricter figure of its own' : ''} (ISO 21940-11)`;
+  const { said, grade, above } = saidOf(setUp, tolerance, bearings, levels, u);
   if (inside)
     return {
       ...common,
       stage: 'done',
       next: undefined,
+      merged: undefined,
       expected: undefined,
+      expectedGMm: undefined,
       ...closing(
         notes,
         'pass',
-        `${said.join(', ')}: ${grade}.${history.length === 1 ? ' As found; no correction is needed.' : ''}`,
+        `${said.join(', ')}: ${grade}.${history.length === 1 && massesIn(setUp, entries).every((m) => m === undefined) ? ' As found; no correction is needed.' : ''}`,
       ),
     };
-  const step = nextStep(
-    setUp,
-    withTrials(entries, left, told.length),
-    tolerance,
-    geometry,
-    own('balance.splitEnough') / 100,
-  );
-  const near = bearings.every((b) => b.verdict !== 'fail');
+  const rules = { enough: own('balance.splitEnough') / 100, wallMm: own('balance.wallMm') };
+  const step = nextStep(setUp, heavyNow, tolerance, geometry, rules, there);
+  usedUp(setUp, step.next, notes);
+  const near = judged.every((b) => b.verdict !== 'fail');
   return {
     ...common,
     stage: 'correct',
     ...step,
+    merged: mergedStep(setUp, heavyNow, tolerance, geometry, rules, there),
     ...closing(
       notes,
       near ? 'attention' : 'fail',
-      `${said.join(', ')}: ${near ? `within the uncertainty of ${formatNumber(u, 3)} g·mm round the limit, ` : 'above it, '}${grade}.`,
+      `${said.join(', ')}: ${near ? `${above}, ` : 'above it, '}${grade}.`,
     ),
   };
+}
+
+/** A trim of the assembled motor: what the last run shows at each bearing against what it may show. */
+function levelsOf(setUp: BalanceSetUp, last: Extract<BalanceEntry, { kind: 'run' }> | undefined): Level[] | undefined {
+  const { trimMmS } = setUp;
+  if (trimMmS === undefined || !last) return undefined;
+  return last.readings.map(({ size }) => ({
+    mmS: size,
+    allowedMmS: trimMmS,
+    verdict: notAbove(size, trimMmS) ? 'pass' : 'fail',
+  }));
+}
+
+function saidOf(
+  setUp: BalanceSetUp,
+  tolerance: BalanceTolerance,
+  bearings: NonNullable<BalanceNow['bearings']>,
+  levels: Level[] | undefined,
+  u: number,
+): { said: string[]; grade: string; above: string } {
+  const name = (i: number) => `Bearing ${i === 0 ? 'A' : 'B'}`;
+  if (levels)
+    return {
+      said: levels.map((l, i) => {
+        const [x, y] = formatAgainst(l.mmS, l.allowedMmS);
+        return `${name(i)} ${x} mm/s of ${y} mm/s rms`;
+      }),
+      grade: 'once per turn, as stated for this trim',
+      above: '',
+    };
+  const unit = setUp.unbalanceUnit;
+  const factor = unbalanceFactor(unit);
+  return {
+    said: bearings.map((b, i) => {
+      const [x, y] = formatAgainst(b.gMm / factor, b.allowedGMm / factor, 4);
+      return `${name(i)} ${x} ${unit} of ${y} ${unit}`;
+    }),
+    grade: `G ${setUp.grade} at ${formatNumber(setUp.serviceRpm)} r/min${tolerance.countsGMm < tolerance.permissibleGMm ? ', and the stricter figure of its own' : ''} (ISO 21940-11)`,
+    above: `within the uncertainty of ${sayUnbalance(u, unit, 3)} round the limit`,
+  };
+}
+
+/** Where the places and the material of a plane do not give what is wanted. */
+function usedUp(setUp: BalanceSetUp, next: readonly PlaneStep[], notes: Judged[]): void {
+  for (const n of next) {
+    const given = Math.hypot(
+      n.masses.reduce((s, m) => s + m.gMm * Math.cos((m.angleDeg * Math.PI) / 180), 0),
+      n.masses.reduce((s, m) => s + m.gMm * Math.sin((m.angleDeg * Math.PI) / 180), 0),
+    );
+    if (given < 0.5 * n.wanted.size && (setUp.planes[n.plane - 1]?.way !== 'add' || setUp.stockG.length === 0))
+      notes.push({
+        verdict: 'attention',
+        reason: `Plane ${n.plane} gives no more where it is wanted: take a second radius, or look for the cause (core or winding eccentric).`,
+      });
+  }
+}
+
+/** An unbalance so large that something made it. */
+function causeFirst(
+  setUp: BalanceSetUp,
+  left: readonly Complex[],
+  tolerance: BalanceTolerance,
+  notes: Judged[],
+  limits: ShopLimits,
+): void {
+  const most = limit('balance.causeFirst', limits);
+  left.forEach((z, i) => {
+    const times = sizeOf(z) / tolerance.countsGMm;
+    if (!notAbove(times, most))
+      notes.push({
+        verdict: 'attention',
+        reason: `Plane ${i + 1} is out by ${formatNumber(times, 3)} times what the whole rotor is allowed, above ${quoteLimit('balance.causeFirst', limits)}: look for the cause first (core or winding eccentric, a mass lost, resin on one side).`,
+      });
+  });
 }
 
 /** The verdict with what else there is to say; a note never makes it better. */

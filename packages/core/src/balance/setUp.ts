@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { limit, quoteLimit, type ShopLimits } from '../limits/limits.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
+import { toBase } from '../quantity/units.ts';
 import { notAbove, type Judged } from '../verdict.ts';
 import { forceN, planesAreClose } from './planes.ts';
 import { halfKeyG } from './material.ts';
@@ -21,6 +22,15 @@ export const USUAL_GRADE: Readonly<Record<RotorKind, { grade: number; why: strin
   fan: { grade: 6.3, why: 'fans, pumps, general machinery' },
   'coupling half': { grade: 6.3, why: 'on a plain mandrel, with the other half of the key' },
 };
+/** What the places of a plane are called. */
+export const PLACE_NAMES = ['place', 'pin', 'hole', 'blade', 'stud', 'tooth'] as const;
+export const UNBALANCE_UNITS = ['g·mm', 'g·in', 'oz·in', 'g·cm', 'kg·mm', 'kg·in', 'lb·in'] as const;
+export type UnbalanceUnit = (typeof UNBALANCE_UNITS)[number];
+/** g·mm of one of a unit. */
+export const unbalanceFactor = (unit: UnbalanceUnit): number => toBase(1, 'unbalance', unit);
+/** An unbalance as its session shows it. */
+export const sayUnbalance = (gMm: number, unit: UnbalanceUnit, digits = 4): string =>
+  `${formatNumber(gMm / unbalanceFactor(unit), digits)} ${unit}`;
 export const WAYS = ['add', 'drill', 'mill a flat', 'mill tooth tops'] as const;
 export type Way = (typeof WAYS)[number];
 
@@ -36,8 +46,24 @@ const planeSchema = z.strictObject({
   drillMm: z.number().positive().optional(),
   lengthMm: z.number().positive().optional().describe('of a flat or slot along the axis'),
   widthMm: z.number().positive().optional().describe('of a slot on a tooth'),
+  thickMm: z.number().positive().optional().describe('material under the surface, to insulation, bar, bore or shaft'),
+  called: z.enum(PLACE_NAMES).default('place'),
+  forbidden: z
+    .array(z.strictObject({ fromDeg: z.number().min(0).max(360), toDeg: z.number().min(0).max(360) }))
+    .default([])
+    .describe('angles where nothing is fixed or taken, each from one angle up to another'),
 });
 export type BalancePlane = z.output<typeof planeSchema>;
+
+const vectorSchema = z.strictObject({ size: z.number().min(0), angleDeg: z.number() });
+/** An influence set of an earlier balance: usable on the same stand, at the same speed, in the same planes, once a trial agrees. */
+const storedSetSchema = z.strictObject({
+  /** where it comes from, in words */
+  from: z.string().max(200),
+  /** [bearing][plane], reading per g·mm, phase as lead */
+  influence: z.array(z.array(vectorSchema).min(1).max(2)).length(2),
+});
+export type StoredSet = z.output<typeof storedSetSchema>;
 
 export const balanceSetUpSchema = z.strictObject({
   kind: z.enum(ROTOR_KINDS),
@@ -54,6 +80,18 @@ export const balanceSetUpSchema = z.strictObject({
   stockG: z.array(z.number().positive()).default([]).describe('masses that the shop has; none = cut to weight'),
   readings: z.enum(['vibration', 'unbalance per plane']).default('vibration'),
   phase: z.enum(['lead', 'lag']).default('lead').describe('what the phase meter shows'),
+  unbalanceUnit: z
+    .enum(UNBALANCE_UNITS)
+    .default('g·mm')
+    .describe('in which a separating stand reads, and all is shown'),
+  driveEnd: z.enum(['A', 'B']).default('A').describe('bearing at the drive end'),
+  view: z.enum(['drive end', 'other end']).default('drive end').describe('end from which angles are seen'),
+  stored: storedSetSchema.optional(),
+  trimMmS: z
+    .number()
+    .positive()
+    .optional()
+    .describe('trim of the assembled motor: the once-per-turn velocity that either bearing may show, mm/s rms'),
   ownGMm: z.number().positive().optional().describe('stricter figure of shop or customer, whole rotor'),
   uncertaintyGMm: z.number().min(0).default(0).describe('of a residual at a bearing'),
   key: z.enum(['half', 'full', 'none']).default('half'),
@@ -153,7 +191,8 @@ export function judgeSetUp(s: BalanceSetUp, limits: ShopLimits = {}): Judged[] {
       'attention',
       'The correction planes stand nearer to each other than a third of the bearing span: the masses grow large for little.',
     );
-  if (s.planes.length === 1) {
+  // a trim is judged by what both bearings show, so one plane may do
+  if (s.planes.length === 1 && s.trimMmS === undefined) {
     const span = Math.abs(s.bearingBMm - s.bearingAMm);
     if (s.bodyMm === undefined)
       say(

@@ -1,5 +1,13 @@
 import type { FieldSpec, FieldValue } from '../quantity/fields.ts';
-import { ROTOR_KINDS, WAYS, balanceSetUpSchema, type BalanceSetUp } from './setUp.ts';
+import {
+  PLACE_NAMES,
+  ROTOR_KINDS,
+  UNBALANCE_UNITS,
+  WAYS,
+  balanceSetUpSchema,
+  type BalanceSetUp,
+  type StoredSet,
+} from './setUp.ts';
 
 type Options = { required?: true; hint?: string };
 const need = { required: true } as const;
@@ -63,8 +71,10 @@ const planeFields = (n: 1 | 2): FieldSpec[] => [
   size(`radius${n}`, `Radius in plane ${n}`, n === 1 ? need : {}),
   choice(`way${n}`, `In plane ${n}`, WAYS),
   count(`places${n}`, `Places in plane ${n}`, { hint: 'blades, pins, holes; 0 = anywhere' }),
+  choice(`called${n}`, `They are called, plane ${n}`, PLACE_NAMES),
   angle(`first${n}`, `First place of plane ${n}`),
   text(`taken${n}`, `Taken in plane ${n}`, { hint: 'numbers of places: 3, 7' }),
+  text(`forbidden${n}`, `Not between, plane ${n}`, { hint: 'degrees: 30-60, 350-10' }),
   {
     name: `most${n}`,
     label: `One place of plane ${n} holds`,
@@ -74,6 +84,7 @@ const planeFields = (n: 1 | 2): FieldSpec[] => [
   size(`depth${n}`, `Deepest in plane ${n}`),
   size(`tool${n}`, `Drill or slot width, plane ${n}`),
   size(`length${n}`, `Length milled, plane ${n}`),
+  size(`thick${n}`, `Material under it, plane ${n}`, { hint: 'to bar, bore, shaft or insulation' }),
 ];
 
 /** Sections of the set-up sheet, each with its fields. */
@@ -120,8 +131,16 @@ export const BALANCE_SECTIONS: readonly { title: string; fields: readonly FieldS
       choice('drive', 'Drive', ['belt', 'air', 'own']),
       choice('readings', 'It shows', ['vibration', 'unbalance per plane']),
       choice('phase', 'Its phase is', ['lead', 'lag']),
+      choice('driveEnd', 'Drive end is at bearing', ['A', 'B']),
       choice('view', 'Angles seen from', ['drive end', 'other end']),
       text('unit', 'Unit of the readings', { hint: 'mm/s, µm …: one all through' }),
+      choice('unbalanceUnit', 'Unbalance in', UNBALANCE_UNITS),
+      {
+        name: 'trim',
+        label: 'Trim: either bearing shows at most',
+        read: { kind: 'quantity', dimension: 'velocity', unit: 'mm/s', above: 0 },
+        hint: 'only in the assembled motor; once per turn, rms',
+      },
       {
         name: 'stock',
         label: 'Masses of the stock',
@@ -153,6 +172,7 @@ export const BALANCE_SET_UP_FIELDS: readonly FieldSpec[] = BALANCE_SECTIONS.flat
 /** What a set-up sheet says, as it is reckoned with; a problem names the field. */
 export function balanceSetUpOf(
   values: Readonly<Record<string, FieldValue>>,
+  stored?: StoredSet,
 ): { setUp: BalanceSetUp } | { field: string; message: string } {
   const n = (name: string, times = 1): number | undefined =>
     typeof values[name] === 'number' ? times * (values[name] as number) : undefined;
@@ -178,8 +198,30 @@ export function balanceSetUpOf(
       return wrong(`taken${k}`, `Places of plane ${k} are numbers from 1 to ${places}.`);
     taken[k] = typed;
   }
+  const forbidden: Record<number, { fromDeg: number; toDeg: number }[]> = {};
+  for (const k of [1, 2]) {
+    const typed = String(values[`forbidden${k}`] ?? '')
+      .split(/[,;]/)
+      .map((x) => x.trim())
+      .filter(Boolean)
+      .map((x) => /^(\d{1,3}(?:\.\d+)?)\s*°?\s*(?:-|–|to)\s*(\d{1,3}(?:\.\d+)?)\s*°?$/.exec(x));
+    const zones = typed.map((m) => ({ fromDeg: Number(m?.[1]), toDeg: Number(m?.[2]) }));
+    if (zones.some((z) => !(z.fromDeg <= 360 && z.toDeg <= 360 && z.fromDeg !== z.toDeg)))
+      return wrong(
+        `forbidden${k}`,
+        `Angles of plane ${k} where nothing goes are pairs from 0 to 360, as 30-60, 350-10.`,
+      );
+    forbidden[k] = zones;
+  }
+  if (has('trim') && values['readings'] === 'unbalance per plane')
+    return wrong('trim', 'A trim is judged by vibration: the stand has to show vibration.');
+  if (has('trim') && has('unit') && !/^mm\/s/.test(String(values['unit']).trim()))
+    return wrong('unit', 'A trim is read in mm/s.');
   const plane = (k: 1 | 2) =>
     given({
+      called: values[`called${k}`],
+      forbidden: forbidden[k],
+      thickMm: mm(`thick${k}`),
       xMm: mm(`x${k}`),
       radiusMm: mm(`radius${k}`),
       way: values[`way${k}`],
@@ -210,6 +252,11 @@ export function balanceSetUpOf(
       stockG: Array.isArray(stock) ? stock.map((kg) => Math.round(1e9 * Number(kg)) / 1e6) : undefined,
       readings: values['readings'],
       phase: values['phase'],
+      unbalanceUnit: values['unbalanceUnit'],
+      driveEnd: values['driveEnd'],
+      view: values['view'],
+      trimMmS: n('trim'),
+      stored,
       ownGMm: n('own') === 0 ? undefined : n('own'),
       uncertaintyGMm: n('uncertainty'),
       key: values['key'],

@@ -144,6 +144,8 @@ export const UNITS: Readonly<Record<Dimension, readonly Unit[]>> = {
     { name: 'g·in', factor: 25.4, also: ['gin', 'g.in'] },
     { name: 'g·cm', factor: 10, also: ['gcm', 'g.cm'] },
     { name: 'kg·mm', factor: 1000, also: ['kgmm', 'kg.mm'] },
+    { name: 'kg·in', factor: 25_400, also: ['kgin', 'kg.in'] },
+    { name: 'lb·in', factor: KG_PER_POUND * 1000 * 25.4, also: ['lbin', 'lb.in'] },
   ],
   velocity: [
     { name: 'mm/s', factor: 1 },

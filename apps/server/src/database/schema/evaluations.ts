@@ -1,5 +1,14 @@
 import type { Signed } from '@norther/contracts';
-import type { BalanceEntry, BalanceSetUp, PartKind, Resin, SensorStage, TestStage, Verdict } from '@norther/core';
+import type {
+  BalanceEntry,
+  BalanceSetUp,
+  PartKind,
+  Resin,
+  SensorStage,
+  StoredSet,
+  TestStage,
+  Verdict,
+} from '@norther/core';
 import { sql } from 'drizzle-orm';
 import {
   bigserial,
@@ -194,6 +203,8 @@ export const balanceSession = pgTable(
     id: id(),
     jobId: uuid('job_id').notNull(),
     part: text('part').$type<PartKind>().notNull(),
+    /** one piece of a job of many alike */
+    unitId: uuid('unit_id'),
     typed: jsonb('typed').$type<Typed>().notNull(),
     setUp: jsonb('set_up').$type<BalanceSetUp>().notNull(),
     limits: jsonb('limits').$type<Limits>().notNull(),
@@ -209,8 +220,9 @@ export const balanceSession = pgTable(
     index('balance_session_job_index').on(t.jobId),
     // one rotor stands on one stand
     uniqueIndex('balance_session_open')
-      .on(t.jobId, t.part)
+      .on(t.jobId, t.part, sql`coalesce(unit_id, '00000000-0000-0000-0000-000000000000'::uuid)`)
       .where(sql`ended is null`),
+    ofUnit('balance_session_unit_of', t),
   ],
 );
 
@@ -232,5 +244,26 @@ export const balanceEntry = pgTable(
     primaryKey({ name: 'balance_entry_key', columns: [t.sessionId, t.ordinal] }),
     foreignKey({ name: 'balance_entry_session', columns: [t.sessionId], foreignColumns: [balanceSession.id] }),
     check('balance_entry_reason', sql`${t.supersedes} is null or length(${t.reason}) >= 3`),
+  ],
+);
+
+/** Rotors of one kind: how they are set up, and what their planes do on the stand they were balanced on. */
+export const rotorFamily = pgTable(
+  'rotor_family',
+  {
+    id: id(),
+    name: text('name').notNull(),
+    typed: jsonb('typed').$type<Typed>().notNull(),
+    setUp: jsonb('set_up').$type<BalanceSetUp>().notNull(),
+    influence: jsonb('influence').$type<StoredSet['influence']>(),
+    fromJob: text('from_job').notNull(),
+    personName: text('person_name').notNull(),
+    at: now('at'),
+    retired: jsonb('retired').$type<Signed>(),
+  },
+  (t) => [
+    uniqueIndex('rotor_family_name')
+      .on(sql`lower(${t.name})`)
+      .where(sql`retired is null`),
   ],
 );

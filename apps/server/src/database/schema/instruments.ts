@@ -1,5 +1,5 @@
 import type { CommandName, INSTRUMENT_STATES } from '@norther/contracts';
-import type { PartKind } from '@norther/core';
+import type { PartKind, SpinOrder } from '@norther/core';
 import { sql } from 'drizzle-orm';
 import {
   bigserial,
@@ -109,6 +109,8 @@ export const instrumentCommand = pgTable(
     instrumentId: uuid('instrument_id').notNull(),
     command: text('command').$type<CommandName>().notNull(),
     value: doublePrecision('value'),
+    /** what a simulated stand has to know of the rotor on it */
+    detail: jsonb('detail').$type<SpinOrder>(),
     personName: text('person_name').notNull(),
     at: now('at'),
     expiresAt: when('expires_at').notNull(),

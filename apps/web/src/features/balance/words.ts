@@ -22,6 +22,8 @@ export const sayEntry = (e: BalanceEntry, unit: string): string => {
       return `${e.repeat ? 'The same once more' : 'Run'}: ${read(e.readings)}`;
     case 'trial':
       return `Trial in plane ${e.plane}, ${formatNumber(e.gMm, 4)} g·mm at ${formatNumber(e.angleDeg, 4)}°${e.staysIn ? ', stays in' : ''}: ${read(e.readings)}`;
+    case 'moved':
+      return `Test mass of ${formatNumber(e.testGMm, 4)} g·mm moved round plane ${e.plane}: ${e.positions.map((p) => `${formatNumber(p.amplitude, 4)} at ${formatNumber(p.angleDeg, 4)}°`).join(', ')}`;
     case 'correction':
       return `Correction: ${e.masses.map((m) => `plane ${m.plane} ${m.massG < 0 ? '−' : '+'}${formatNumber(Math.abs(m.massG), 4)} g at ${formatNumber(m.angleDeg, 4)}°`).join(', ')}`;
   }
