@@ -191,6 +191,7 @@ describe('guards in the database', () => {
     'route_template',
     'oven_log',
     'balance_session',
+    'rotor_family',
     'balance_entry',
   ];
   it.each(KEPT)('%s: nothing is deleted or truncated, by the owner neither', async (table) => {

@@ -3,16 +3,21 @@ import {
   beginBalanceBody,
   endBalanceBody,
   spinBody,
+  standingEntries,
   type BalanceSessionView,
   type StandRunView,
 } from '@norther/contracts';
-import type { Verdict } from '@norther/core';
-import { Controller, Get, HttpCode, Inject, Param, ParseUUIDPipe, Post } from '@nestjs/common';
+import { balanceNow, type BalanceNow, type Verdict } from '@norther/core';
+import { Controller, Get, HttpCode, Inject, Param, ParseUUIDPipe, Post, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
+import type { FastifyReply } from 'fastify';
 import type { z } from 'zod';
 import { Acting, Needs } from '../auth/guard.ts';
 import type { Act } from '../database/writes.ts';
+import { ReadJob } from '../job/readJob.ts';
 import { Read, Takes } from '../problem/body.ts';
+import { Shop } from '../shop/shop.ts';
+import { WorkThread } from '../thread/workThread.ts';
 import { Balances } from './balances.ts';
 import { StandRuns } from './standRuns.ts';
 
@@ -21,9 +26,21 @@ import { StandRuns } from './standRuns.ts';
 export class BalanceController {
   readonly balances: Balances;
   readonly standRuns: StandRuns;
-  constructor(@Inject(Balances) balances: Balances, @Inject(StandRuns) standRuns: StandRuns) {
+  readonly read: ReadJob;
+  readonly shop: Shop;
+  readonly thread: WorkThread;
+  constructor(
+    @Inject(Balances) balances: Balances,
+    @Inject(StandRuns) standRuns: StandRuns,
+    @Inject(ReadJob) read: ReadJob,
+    @Inject(Shop) shop: Shop,
+    @Inject(WorkThread) thread: WorkThread,
+  ) {
     this.balances = balances;
     this.standRuns = standRuns;
+    this.read = read;
+    this.shop = shop;
+    this.thread = thread;
   }
 
   /** Balances of a motor's rotor, with every run and correction. */
@@ -73,6 +90,35 @@ export class BalanceController {
     @Acting() act: Act,
   ): Promise<{ stand: string }> {
     return this.standRuns.spin(act, number, id, body);
+  }
+
+  /** The balance on paper: its set-up sheet, and what was done on the stand. */
+  @Get(':id/sheet.pdf')
+  async sheet(
+    @Param('number') number: string,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Res() reply: FastifyReply,
+  ): Promise<void> {
+    const [session, job, settings] = [
+      await this.balances.one(number, id),
+      await this.read.detail(number),
+      await this.shop.settings(),
+    ];
+    await reply
+      .type('application/pdf')
+      .header('Content-Disposition', `inline; filename="balance-${number}.pdf"`)
+      .header('Cache-Control', 'no-store')
+      .send(await this.thread.do('balance', { job, settings, session }));
+  }
+
+  /** Everything of a balance: set-up, rows, and how it stands, reckoned again with its own limits. */
+  @Get(':id/record.json')
+  async record(
+    @Param('number') number: string,
+    @Param('id', ParseUUIDPipe) id: string,
+  ): Promise<BalanceSessionView & { now: BalanceNow }> {
+    const session = await this.balances.one(number, id);
+    return { ...session, now: balanceNow(session.setUp, standingEntries(session.entries), session.limits) };
   }
 
   @Needs('winder')

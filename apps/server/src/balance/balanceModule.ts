@@ -4,6 +4,7 @@ import { EvaluateModule } from '../evaluate/evaluateModule.ts';
 import { InstrumentModule } from '../instrument/instrumentModule.ts';
 import { JobModule } from '../job/jobModule.ts';
 import { ShopModule } from '../shop/shopModule.ts';
+import { ThreadModule } from '../thread/threadModule.ts';
 import { TraceModule } from '../trace/traceModule.ts';
 import { BalanceController } from './balanceController.ts';
 import { BalanceRepository } from './balanceRepository.ts';
@@ -15,7 +16,7 @@ import { StandRuns } from './standRuns.ts';
 
 /** Rotors on the stand. */
 @Module({
-  imports: [AuthModule, EvaluateModule, InstrumentModule, JobModule, ShopModule, TraceModule],
+  imports: [AuthModule, EvaluateModule, InstrumentModule, JobModule, ShopModule, ThreadModule, TraceModule],
   controllers: [BalanceController, FamilyController],
   providers: [BalanceRepository, Balances, Families, FamilyRepository, StandRuns],
   exports: [BalanceRepository, Balances, Families],

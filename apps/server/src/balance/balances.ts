@@ -34,6 +34,7 @@ import { ReadJob } from '../job/readJob.ts';
 import { badField, badForm, notFound, Problem } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
 import { Families } from './families.ts';
+import { isGone, sessionView } from './sessionView.ts';
 import { StandRuns } from './standRuns.ts';
 import { BalanceRepository, type EntryRow, type SessionRow } from './balanceRepository.ts';
 
@@ -85,6 +86,13 @@ export class Balances {
       const row = await this.read.row(number, reader);
       return (await this.rows.ofJob(reader, row)).map(({ session, entries }) => sessionView(session, entries));
     });
+  }
+
+  /** One balance with everything in it. */
+  async one(number: string, id: string): Promise<BalanceSessionView> {
+    const found = (await this.list(number)).find((s) => s.id === id);
+    if (!found) throw notFound('such balance');
+    return found;
   }
 
   async begin(act: Act, number: string, body: z.output<typeof beginBalanceBody>): Promise<{ id: string }> {
@@ -269,9 +277,6 @@ export class Balances {
 const nowOf = (session: SessionRow, entries: Parameters<typeof standingEntries>[0]): BalanceNow =>
   balanceNow(session.setUp, standingEntries(entries), session.limits);
 
-const isGone = (entries: readonly EntryRow[], e: EntryRow): boolean =>
-  e.withdrawn || entries.some((o) => o.supersedes === e.ordinal);
-
 /** An entry as it is kept: where a stand sent the run its readings count; who sent it is never taken from what was typed. */
 function entryFrom(typed: BalanceEntry, sent: { run: StandRun; sent: SentBy } | undefined): BalanceEntry {
   if (typed.kind !== 'run' && typed.kind !== 'trial') {
@@ -324,28 +329,4 @@ function refuseEntry(session: SessionRow, entry: z.output<typeof balanceEntryBod
     if (readings !== 'vibration') throw badField('entry.kind', 'This stand separates the planes: it needs no trial.');
     if (entry.plane > planes.length) throw badField('entry.plane', `This rotor has no plane ${entry.plane}.`);
   }
-}
-
-export function sessionView(s: SessionRow, entries: readonly EntryRow[]): BalanceSessionView {
-  return {
-    id: s.id,
-    part: s.part,
-    unit: s.piece,
-    typed: s.typed,
-    setUp: s.setUp,
-    limits: s.limits,
-    person: s.personName,
-    at: s.at.toISOString(),
-    ended: s.ended,
-    entries: entries.map((e) => ({
-      ordinal: e.ordinal,
-      entry: e.entry,
-      supersedes: e.supersedes,
-      withdrawn: e.withdrawn,
-      reason: e.reason,
-      person: e.personName,
-      at: e.at.toISOString(),
-      gone: isGone(entries, e),
-    })),
-  };
 }

@@ -193,11 +193,11 @@ export const DEMO_JOBS: readonly DemoJob[] = [
   {
     what: 'Fan wheel of the dust hall, on its shaft', customer: QUARRY, serial: 'CV-8-F', frame: '132M', mass: '24', complaint: 'Shakes the ducts since it was cleaned.', condition: 'Two blades dented, one balance weight gone.', came: 'rotor only', fitted: ['fan'],
     motor: { outputKW: 6.3, volts: 400, hertz: 50, poles: 4, slots: 36, layers: 1, form: 'concentric', oneToN: 12, connection: 'delta', circuits: 1, slipPercent: 3.8, efficiency: 0.87, powerFactor: 0.83 },
-    daysAgo: 2, promisedInDays: 5, until: ['RIN'], restDays: 0.1,
+    daysAgo: 2, promisedInDays: 5, until: ['RJR', 'RBT'], restDays: 0.1,
   },
   {
     what: 'Armature of the piste grinder', customer: LIFT, serial: 'PG-4', frame: '71', mass: '1.9', complaint: 'Sparks and hums at speed.', condition: 'Rewound and cured here before; commutator turned.', came: 'rotor only', fitted: ['fan'],
     motor: { outputKW: 1.1, volts: 400, hertz: 50, poles: 2, slots: 24, layers: 1, form: 'concentric', oneToN: 12, connection: 'wye', circuits: 1, slipPercent: 5, efficiency: 0.78, powerFactor: 0.82 },
-    daysAgo: 2, promisedInDays: 4, until: ['RIN'], restDays: 0.1,
+    daysAgo: 2, promisedInDays: 4, until: ['RJR', 'RBT'], restDays: 0.1,
   },
 ];

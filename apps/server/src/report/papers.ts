@@ -17,7 +17,8 @@ import {
   type Nameplate,
   type TestStage,
 } from '@norther/core';
-import type { JobDetail, ShopSettings, Signed } from '@norther/contracts';
+import type { BalanceSessionView, JobDetail, ShopSettings, Signed } from '@norther/contracts';
+import { balanceInReport } from './balanceSheet.ts';
 import { grid, heading, pairs, paperContext, type PaperOptions, type Piece } from './paper.ts';
 import { saidConnection, saidRating, saidWires } from './windingCard.ts';
 
@@ -109,6 +110,7 @@ export function customerReport(
   settings: ShopSettings,
   revision: number,
   issuer: { name: string; role: string; at: string },
+  balances: readonly BalanceSessionView[] = [],
 ): PaperOptions {
   const paper = paperContext(settings);
   const { shown: view, plan } = windingOfPart(job, FIRST_PART);
@@ -229,6 +231,7 @@ export function customerReport(
       text: `${balance.verdict}: ${balance.reason} ${balance.person}, ${paper.time(balance.at)}.`,
       fontSize: 8,
     });
+  content.push(...balanceInReport(balances, settings));
   const done = job.detailSteps.filter((s) => s.attempts.some((a) => a.finishedAt) || s.waived);
   if (done.length > 0) {
     content.push(

@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { BalanceModule } from '../balance/balanceModule.ts';
 import { JobModule } from '../job/jobModule.ts';
 import { QueueModule } from '../queue/queueModule.ts';
 import { ShopModule } from '../shop/shopModule.ts';
@@ -9,7 +10,7 @@ import { Reports } from './reports.ts';
 
 /** Papers and issued reports. */
 @Module({
-  imports: [JobModule, QueueModule, ShopModule, ThreadModule],
+  imports: [BalanceModule, JobModule, QueueModule, ShopModule, ThreadModule],
   controllers: [ReportController],
   providers: [ReportRepository, Reports],
   exports: [ReportRepository, Reports],

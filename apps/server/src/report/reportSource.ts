@@ -1,4 +1,4 @@
-import type { JobDetail, PartView, ShopSettings, WindingView } from '@norther/contracts';
+import type { BalanceSessionView, JobDetail, PartView, ShopSettings, WindingView } from '@norther/contracts';
 import { PARTS_OF_BEFORE, recordOfBefore, type PartKind } from '@norther/core';
 
 /** What a report says, as it stood when it was issued. */
@@ -6,6 +6,8 @@ export interface ReportSource {
   job: JobDetail;
   settings: ShopSettings;
   issuer: { name: string; role: string; at: string };
+  /** balances on the stand; none in reports of before they were sessions */
+  balances?: BalanceSessionView[];
 }
 
 /** A job as reports kept it before visits had parts. */

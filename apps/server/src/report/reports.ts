@@ -1,5 +1,7 @@
 import { createHash } from 'node:crypto';
 import { Inject, Injectable } from '@nestjs/common';
+import { BalanceRepository } from '../balance/balanceRepository.ts';
+import { sessionView } from '../balance/sessionView.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import { ReadJob } from '../job/readJob.ts';
 import { notFound, Problem } from '../problem/problem.ts';
@@ -23,6 +25,7 @@ export class Reports implements WorkHandler<'report'> {
   readonly thread: WorkThread;
   readonly queue: Queue;
   readonly reports: ReportRepository;
+  readonly stand: BalanceRepository;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) read: ReadJob,
@@ -30,7 +33,9 @@ export class Reports implements WorkHandler<'report'> {
     @Inject(WorkThread) thread: WorkThread,
     @Inject(Queue) queue: Queue,
     @Inject(ReportRepository) reports: ReportRepository,
+    @Inject(BalanceRepository) stand: BalanceRepository,
   ) {
+    this.stand = stand;
     this.writes = writes;
     this.jobs = read;
     this.shop = shop;
@@ -48,6 +53,7 @@ export class Reports implements WorkHandler<'report'> {
         job: await this.jobs.detailWith(tx, number),
         settings,
         issuer: { name: act.actor.name, role: act.actor.role, at: act.at.toISOString() },
+        balances: (await this.stand.ofJob(tx, row)).map((s) => sessionView(s.session, s.entries)),
       };
       const id = await this.reports.add(tx, {
         jobId: row.id,

@@ -1,8 +1,10 @@
+import type {
+  JobDetail} from '@norther/contracts';
 import {
   windingOfPart,
   cureInput,
   type ChannelRole,
-  type JobDetail,
+  type BalanceSessionView,
   type LoadView,
   type MaterialLists,
   type ShopSettings,
@@ -24,6 +26,7 @@ import {
   type Verdict,
   type WindingPart,
 } from '@norther/core';
+import { balanceSheet } from '../report/balanceSheet.ts';
 import { loadSheet, type LoadMotor } from '../report/loadSheet.ts';
 import { cuttingList, pickingList } from '../report/materialLists.ts';
 import { makePdf } from '../report/paper.ts';
@@ -79,8 +82,14 @@ export const WORK = {
     settings,
     revision,
     issuer,
-  }: PaperOrder & { revision: number; issuer: { name: string; role: string; at: string } }) =>
-    makePdf(customerReport(job, settings, revision, issuer)),
+    balances,
+  }: PaperOrder & {
+    revision: number;
+    issuer: { name: string; role: string; at: string };
+    balances?: BalanceSessionView[] | undefined;
+  }) => makePdf(customerReport(job, settings, revision, issuer, balances)),
+  balance: ({ job, settings, session }: PaperOrder & { session: BalanceSessionView }) =>
+    makePdf(balanceSheet(job, session, settings)),
   label: ({ job, settings }: PaperOrder) => makePdf(label(job, settings)),
   dataSheet: ({ settings }: { settings: ShopSettings }) => makePdf(dataSheet(settings)),
   card: ({ job, settings, part, drawings }: PaperOrder & { part: WindingPart; drawings: 'all' | 'none' }) => {

@@ -6,6 +6,7 @@ import {
   PRACTICE_FAULTS,
   PRACTICE_LEVELS,
   practiceRun,
+  sayBalanceEntry,
   scoreOf,
   type BalanceEntry,
   type PracticeFault,
@@ -15,10 +16,10 @@ import {
 import { useMemo, useState } from 'react';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
-import { CorrectionForm } from './EntryForms.tsx';
+import { CorrectionForm } from './CorrectionForm.tsx';
 import { EndView } from './EndView.tsx';
 import { RotorDrawing } from './RotorDrawing.tsx';
-import { sayEntry, STAGE_WORDS } from './words.ts';
+import { STAGE_WORDS } from './words.ts';
 
 /** A rotor with a hidden unbalance on a simulated stand: to practise on, with a score. Nothing of it is recorded. */
 export function Practice() {
@@ -92,6 +93,8 @@ function Lesson({ level, seed }: { level: PracticeLevel; seed: number }) {
           key={entries.length}
           setUp={of.setUp}
           next={is.next ?? []}
+          there={is.there}
+          merged={is.merged}
           busy={false}
           onSend={(e) => {
             put(e);
@@ -156,7 +159,7 @@ function Lesson({ level, seed }: { level: PracticeLevel; seed: number }) {
       <ol aria-label="What was done">
         {entries.map((e, i) => (
           <li key={i} className="border-b border-line py-1">
-            {i + 1}. {sayEntry(e, 'mm/s')}
+            {i + 1}. {sayBalanceEntry(e, 'mm/s')}
           </li>
         ))}
       </ol>

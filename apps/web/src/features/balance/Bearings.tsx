@@ -1,0 +1,79 @@
+import {
+  formatNumber,
+  polarPlot,
+  sayUnbalance,
+  staticAndCouple,
+  type BalanceNow,
+  type BalanceSetUp,
+} from '@norther/core';
+import { complexOf } from '@norther/core';
+import { DrawingView } from '../../drawing/DrawingView.tsx';
+
+/** What the bearings feel, with the ring of what is allowed; of two planes the static part and the couple. */
+export function Bearings({ is, setUp }: { is: BalanceNow; setUp: BalanceSetUp }) {
+  if (!is.bearings) return null;
+  const [u1, u2] = is.unbalance ?? [];
+  const parts =
+    u1 && u2
+      ? staticAndCouple(complexOf(u1), complexOf(u2), (setUp.planes[1]?.xMm ?? 0) - (setUp.planes[0]?.xMm ?? 0))
+      : undefined;
+  const say = (gMm: number) => sayUnbalance(gMm, setUp.unbalanceUnit, 3);
+  return (
+    <>
+      <DrawingView
+        drawing={polarPlot({
+          title: 'At the bearings, over what is allowed',
+          vectors: is.bearings.map((b, i) => ({
+            label: i === 0 ? 'A' : 'B',
+            size: (100 * b.gMm) / b.allowedGMm,
+            angleDeg: b.angleDeg,
+            role: b.verdict === 'pass' ? ('good' as const) : ('bad' as const),
+          })),
+          unit: '% of the share of each bearing',
+          limit: 100,
+        })}
+        className="max-w-[300px]"
+      />
+      <dl className="grid grid-cols-[auto_1fr] gap-x-3 self-start text-small" aria-label="Figures of this run">
+        {is.bearings.map((b, i) => (
+          <div key={i} className="contents">
+            <dt className="text-soft">Bearing {i === 0 ? 'A' : 'B'}</dt>
+            <dd>
+              {say(b.gMm)} at {formatNumber(b.angleDeg, 4)}°, of {say(b.allowedGMm)}
+            </dd>
+          </div>
+        ))}
+        {is.levels?.map((l, i) => (
+          <div key={`l${i}`} className="contents">
+            <dt className="text-soft">Once per turn, {i === 0 ? 'A' : 'B'}</dt>
+            <dd>
+              {formatNumber(l.mmS, 3)} of {formatNumber(l.allowedMmS, 3)} mm/s rms
+            </dd>
+          </div>
+        ))}
+        {parts ? (
+          <>
+            <dt className="text-soft">Static part</dt>
+            <dd>
+              {say(parts.staticGMm.size)} at {formatNumber(parts.staticGMm.angleDeg, 4)}°
+            </dd>
+            <dt className="text-soft">Couple, at plane 1</dt>
+            <dd>
+              {say(parts.coupleGMm.size)} at {formatNumber(parts.coupleGMm.angleDeg, 4)}°
+            </dd>
+          </>
+        ) : null}
+        {is.inPlanes.map((v, i) =>
+          v ? (
+            <div key={`m${i}`} className="contents">
+              <dt className="text-soft">Masses in plane {i + 1}</dt>
+              <dd>
+                {say(v.size)} at {formatNumber(v.angleDeg, 4)}° together
+              </dd>
+            </div>
+          ) : null,
+        )}
+      </dl>
+    </>
+  );
+}
