@@ -13,6 +13,7 @@ import { capacitor } from './evaluate/capacitor.ts';
 import { noLoadSingle } from './evaluate/noLoadSingle.ts';
 import { ringVoltage } from './evaluate/ringVoltage.ts';
 import { singlePhaseResistance } from './evaluate/singlePhaseResistance.ts';
+import { assembledVibration } from './evaluate/assembledVibration.ts';
 import { startSwitch } from './evaluate/startSwitch.ts';
 import { insulationResistance } from './evaluate/insulationResistance.ts';
 import { noLoadRun } from './evaluate/noLoadRun.ts';
@@ -118,6 +119,7 @@ export const CATALOGUE: readonly Calculation[] = [
   singlePhaseResistance,
   capacitor,
   startSwitch,
+  assembledVibration,
   noLoadSingle,
   ringVoltage,
   windingResistance,

@@ -1,7 +1,6 @@
 import type { INestApplicationContext } from '@nestjs/common';
 import { balanceEntryBody } from '@norther/contracts';
-import { seeded, simulatedRun, spinOrder, vectorOf, type BalanceEntry } from '@norther/core';
-import { balanceNow } from '@norther/core';
+import { balanceNow, seeded, simulatedRun, spinOrder, vectorOf, type BalanceEntry } from '@norther/core';
 import { BalanceRepository } from '../balance/balanceRepository.ts';
 import { Balances } from '../balance/balances.ts';
 import { Families } from '../balance/families.ts';
@@ -103,7 +102,8 @@ async function begin(app: INestApplicationContext, act: (who: string, at: number
         masses: (is.next ?? []).flatMap((n) => {
           const p = setUp.planes[n.plane - 1];
           return n.masses.map((m) => ({
-            plane: n.plane, angleDeg: m.angleDeg, massG: (p?.way === 'add' ? 1 : -1) * Number(m.massG.toFixed(3)), radiusMm: p?.radiusMm ?? 1, how: p?.way ?? '',
+            plane: n.plane, angleDeg: m.angleDeg, massG: (p?.way === 'add' ? 1 : -1) * Number(m.massG.toFixed(3)), radiusMm: p?.radiusMm ?? 1,
+            how: m.depthMm === undefined ? (p?.way ?? '') : `${p?.way ?? ''}, ${Number(m.depthMm.toFixed(3))} mm deep`,
             ...(m.place === undefined ? {} : { place: m.place }),
           }));
         }),

@@ -145,52 +145,58 @@ function resultPieces(s: BalanceSessionView, is: BalanceNow, settings: ShopSetti
       ),
     );
   if (is.bearings)
-    out.push(heading('Residual'), {
-      columns: [
-        [
-          grid(
-            ['', 'Residual', 'Allowed', 'Verdict'],
-            [
-              ...is.bearings.map((b, i): (string | Piece)[] => [
-                `Bearing ${i === 0 ? 'A' : 'B'}`,
-                `${say(b.gMm)} at ${formatNumber(b.angleDeg, 4)}°`,
-                say(b.allowedGMm),
-                { text: b.verdict, bold: true, fontSize: 8 },
-              ]),
-              ...(is.levels ?? []).map((l, i): (string | Piece)[] => [
-                `Once per turn, ${i === 0 ? 'A' : 'B'}`,
-                `${formatNumber(l.mmS, 3)} mm/s rms`,
-                `${formatNumber(l.allowedMmS, 3)} mm/s rms`,
-                { text: l.verdict, bold: true, fontSize: 8 },
-              ]),
-              ...(is.unbalance ?? []).map((u, i): (string | Piece)[] => [
-                `Plane ${i + 1}`,
-                `${say(u.size)} at ${formatNumber(u.angleDeg, 4)}°`,
-                'not judged',
-                '',
-              ]),
-            ],
-          ),
-          ...(is.check?.left
-            ? [{ text: 'Found by a test mass moved round each plane.', fontSize: 8, margin: [0, 3, 0, 0] } as Piece]
-            : []),
-        ],
+    out.push({
+      unbreakable: true,
+      stack: [
+        heading('Residual'),
         {
-          svg: drawingToSvg(
-            polarPlot({
-              title: 'At the bearings, % of what is allowed',
-              size: 300,
-              vectors: is.bearings.map((b, i) => ({
-                label: i === 0 ? 'A' : 'B',
-                size: (100 * b.gMm) / b.allowedGMm,
-                angleDeg: b.angleDeg,
-                role: b.verdict === 'pass' ? ('good' as const) : ('bad' as const),
-              })),
-              unit: '% of the share of each bearing',
-              limit: 100,
-            }),
-          ),
-          width: 170,
+          columns: [
+            [
+              grid(
+                ['', 'Residual', 'Allowed', 'Verdict'],
+                [
+                  ...is.bearings.map((b, i): (string | Piece)[] => [
+                    `Bearing ${i === 0 ? 'A' : 'B'}`,
+                    `${say(b.gMm)} at ${formatNumber(b.angleDeg, 4)}°`,
+                    say(b.allowedGMm),
+                    { text: b.verdict, bold: true, fontSize: 8 },
+                  ]),
+                  ...(is.levels ?? []).map((l, i): (string | Piece)[] => [
+                    `Once per turn, ${i === 0 ? 'A' : 'B'}`,
+                    `${formatNumber(l.mmS, 3)} mm/s rms`,
+                    `${formatNumber(l.allowedMmS, 3)} mm/s rms`,
+                    { text: l.verdict, bold: true, fontSize: 8 },
+                  ]),
+                  ...(is.unbalance ?? []).map((u, i): (string | Piece)[] => [
+                    `Plane ${i + 1}`,
+                    `${say(u.size)} at ${formatNumber(u.angleDeg, 4)}°`,
+                    'not judged',
+                    '',
+                  ]),
+                ],
+              ),
+              ...(is.check?.left
+                ? [{ text: 'Found by a test mass moved round each plane.', fontSize: 8, margin: [0, 3, 0, 0] } as Piece]
+                : []),
+            ],
+            {
+              svg: drawingToSvg(
+                polarPlot({
+                  title: 'At the bearings, % of what is allowed',
+                  size: 300,
+                  vectors: is.bearings.map((b, i) => ({
+                    label: i === 0 ? 'A' : 'B',
+                    size: (100 * b.gMm) / b.allowedGMm,
+                    angleDeg: b.angleDeg,
+                    role: b.verdict === 'pass' ? ('good' as const) : ('bad' as const),
+                  })),
+                  unit: '% of the share of each bearing',
+                  limit: 100,
+                }),
+              ),
+              width: 170,
+            },
+          ],
         },
       ],
     });

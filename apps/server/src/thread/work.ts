@@ -1,10 +1,9 @@
-import type {
-  JobDetail} from '@norther/contracts';
 import {
   windingOfPart,
   cureInput,
   type ChannelRole,
   type BalanceSessionView,
+  type JobDetail,
   type LoadView,
   type MaterialLists,
   type ShopSettings,

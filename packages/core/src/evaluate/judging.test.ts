@@ -162,7 +162,7 @@ describe('the verdict of a stage', () => {
   });
   it('only a whole motor is run', () => {
     const run = TEST_KINDS.filter((k) => wantedAt(k, 'FI', 'whole motor') && !wantedAt(k, 'FI', 'stator only'));
-    expect(run.map((k) => k.id)).toEqual(['noLoadRun']);
+    expect(run.map((k) => k.id)).toEqual(['noLoadRun', 'assembledVibration']);
   });
 });
 
@@ -182,7 +182,7 @@ describe('tests by the kind of machine', () => {
     const kept = kind ? { record: { kind, ...(auxKind ? { auxKind } : {}) } } : null;
     return testsFor(testedOf(nameplate, kept, null))
       .map((k) => k.id)
-      .filter((id) => !['insulationResistance', 'surge', 'polarity', 'highPotential', 'rotorSwing'].includes(id));
+      .filter((id) => !['insulationResistance', 'surge', 'polarity', 'highPotential', 'rotorSwing', 'assembledVibration'].includes(id));
   };
   it.each([
     [{}, undefined, undefined, ['windingResistance', 'noLoadRun']],

@@ -1,4 +1,5 @@
 import type { WhatCame } from '../process/routes.ts';
+import { assembledVibrationTest } from './assembledVibration.ts';
 import { highPotentialTest } from './highPotential.ts';
 import { insulationResistanceTest } from './insulationResistance.ts';
 import { capacitorTest } from './capacitor.ts';
@@ -32,6 +33,7 @@ export const TEST_KINDS: readonly TestKind[] = [
   noLoadLowTest,
   noLoadHighTest,
   noLoadSingleTest,
+  assembledVibrationTest,
 ];
 
 /** The test of an id, or undefined. */

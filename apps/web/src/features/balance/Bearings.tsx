@@ -1,12 +1,13 @@
 import {
+  complexOf,
   formatNumber,
   polarPlot,
   sayUnbalance,
   staticAndCouple,
+  unbalanceFactor,
   type BalanceNow,
   type BalanceSetUp,
 } from '@norther/core';
-import { complexOf } from '@norther/core';
 import { DrawingView } from '../../drawing/DrawingView.tsx';
 
 /** What the bearings feel, with the ring of what is allowed; of two planes the static part and the couple. */
@@ -17,6 +18,7 @@ export function Bearings({ is, setUp }: { is: BalanceNow; setUp: BalanceSetUp })
     u1 && u2
       ? staticAndCouple(complexOf(u1), complexOf(u2), (setUp.planes[1]?.xMm ?? 0) - (setUp.planes[0]?.xMm ?? 0))
       : undefined;
+  const factor = unbalanceFactor(setUp.unbalanceUnit);
   const say = (gMm: number) => sayUnbalance(gMm, setUp.unbalanceUnit, 3);
   return (
     <>
@@ -34,12 +36,12 @@ export function Bearings({ is, setUp }: { is: BalanceNow; setUp: BalanceSetUp })
         })}
         className="max-w-[300px]"
       />
-      <dl className="grid grid-cols-[auto_1fr] gap-x-3 self-start text-small" aria-label="Figures of this run">
+      <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 self-start" aria-label="Figures of this run">
         {is.bearings.map((b, i) => (
           <div key={i} className="contents">
             <dt className="text-soft">Bearing {i === 0 ? 'A' : 'B'}</dt>
             <dd>
-              {say(b.gMm)} at {formatNumber(b.angleDeg, 4)}°, of {say(b.allowedGMm)}
+              {formatNumber(b.gMm / factor, 3)} of {say(b.allowedGMm)}, at {formatNumber(b.angleDeg, 3)}°
             </dd>
           </div>
         ))}

@@ -1,4 +1,4 @@
-import { formatNumber, type BalanceNow, type BalancePlane, type PlaneStep } from '@norther/core';
+import { formatNumber, type BalanceNow, type BalancePlane, type FixedMass, type PlaneStep } from '@norther/core';
 
 const SIZE = 250;
 const MID = SIZE / 2;
@@ -15,6 +15,7 @@ export function EndView({
   plane,
   heavy,
   step,
+  there = [],
   share,
   view,
 }: {
@@ -22,6 +23,8 @@ export function EndView({
   plane: BalancePlane;
   heavy: NonNullable<BalanceNow['unbalance']>[number] | undefined;
   step: PlaneStep | undefined;
+  /** masses that sit there, or were taken there, already */
+  there?: readonly FixedMass[];
   share: number;
   /** the end from which both planes are seen */
   view: string;
@@ -89,6 +92,21 @@ export function EndView({
             strokeLinecap="round"
           />
         ) : null}
+        {there.map((m) => {
+          const [x, y] = at(m.angleDeg, RIM - 15);
+          return (
+            <rect
+              key={m.angleDeg}
+              x={x - 5}
+              y={y - 5}
+              width={10}
+              height={10}
+              fill={m.massG > 0 ? 'var(--ink)' : 'var(--sheet)'}
+              stroke="var(--ink)"
+              strokeWidth="1.5"
+            />
+          );
+        })}
         {(step?.masses ?? []).map((m) => {
           const [x, y] = at(m.angleDeg, RIM);
           return (
@@ -117,6 +135,12 @@ export function EndView({
       </svg>
       <figcaption className="text-small text-soft">
         Plane {n}, seen from the {view}: 0° is the mark, angles grow to the right.
+        {there.length > 0
+          ? ` Squares: ${plane.way === 'add' ? 'masses that sit there' : 'where material was taken'} (${formatNumber(
+              there.reduce((sum, m) => sum + Math.abs(m.massG) * m.radiusMm, 0),
+              3,
+            )} g·mm in all).`
+          : ''}
         {heavy ? ` Heavy spot ${formatNumber(heavy.size, 4)} g·mm at ${formatNumber(heavy.angleDeg, 4)}°.` : ''}
       </figcaption>
     </figure>

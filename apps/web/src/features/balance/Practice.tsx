@@ -150,6 +150,7 @@ function Lesson({ level, seed }: { level: PracticeLevel; seed: number }) {
             plane={p}
             heavy={is.unbalance?.[i]}
             step={is.next?.[i]}
+            there={is.there[i] ?? []}
             share={Math.max(...is.tolerance.sharesGMm)}
             view="drive end"
           />

@@ -139,6 +139,7 @@ export function Stand({ job, session }: { job: JobDetail; session: BalanceSessio
               plane={p}
               heavy={is.unbalance?.[i]}
               step={is.next?.[i]}
+              there={is.there[i] ?? []}
               share={share}
               view={setUp.view}
             />
