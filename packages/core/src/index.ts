@@ -125,6 +125,7 @@ export * from './evaluate/resistanceRatio.ts';
 export * from './evaluate/singlePhaseResistance.ts';
 export * from './evaluate/capacitor.ts';
 export * from './evaluate/startSwitch.ts';
+export * from './evaluate/assembledVibration.ts';
 export * from './evaluate/noLoadSingle.ts';
 export * from './evaluate/noLoadNames.ts';
 export * from './evaluate/ringVoltage.ts';

@@ -3,6 +3,7 @@ import { AuthModule } from '../auth/authModule.ts';
 import { EvaluateModule } from '../evaluate/evaluateModule.ts';
 import { InstrumentModule } from '../instrument/instrumentModule.ts';
 import { JobModule } from '../job/jobModule.ts';
+import { MeasurementModule } from '../measurement/measurementModule.ts';
 import { ShopModule } from '../shop/shopModule.ts';
 import { ThreadModule } from '../thread/threadModule.ts';
 import { TraceModule } from '../trace/traceModule.ts';
@@ -16,7 +17,16 @@ import { StandRuns } from './standRuns.ts';
 
 /** Rotors on the stand. */
 @Module({
-  imports: [AuthModule, EvaluateModule, InstrumentModule, JobModule, ShopModule, ThreadModule, TraceModule],
+  imports: [
+    AuthModule,
+    EvaluateModule,
+    InstrumentModule,
+    JobModule,
+    MeasurementModule,
+    ShopModule,
+    ThreadModule,
+    TraceModule,
+  ],
   controllers: [BalanceController, FamilyController],
   providers: [BalanceRepository, Balances, Families, FamilyRepository, StandRuns],
   exports: [BalanceRepository, Balances, Families],

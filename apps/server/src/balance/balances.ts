@@ -3,6 +3,7 @@ import {
   balanceNow,
   balanceSession,
   balanceSetUpOf,
+  measuredBySession,
   readForm,
   runCalculation,
   storedMisfit,
@@ -31,6 +32,7 @@ import { refuseClosed } from '../job/jobViews.ts';
 import { Units } from '../job/units.ts';
 import { partThatCame } from '../job/partThatCame.ts';
 import { ReadJob } from '../job/readJob.ts';
+import { MeasurementRepository } from '../measurement/measurementRepository.ts';
 import { badField, badForm, notFound, Problem } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
 import { Families } from './families.ts';
@@ -59,6 +61,7 @@ export class Balances {
   readonly units: Units;
   readonly families: Families;
   readonly standRuns: StandRuns;
+  readonly measurements: MeasurementRepository;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) read: ReadJob,
@@ -69,7 +72,9 @@ export class Balances {
     @Inject(Units) units: Units,
     @Inject(Families) families: Families,
     @Inject(StandRuns) standRuns: StandRuns,
+    @Inject(MeasurementRepository) measurements: MeasurementRepository,
   ) {
+    this.measurements = measurements;
     this.writes = writes;
     this.read = read;
     this.jobs = jobs;
@@ -234,6 +239,21 @@ export class Balances {
             at: act.at,
           })
         : null;
+      if (balanceId !== null)
+        await this.measurements.add(
+          unit.tx,
+          {
+            jobId: row.id,
+            source: 'balance',
+            sourceId: balanceId,
+            part: session.part,
+            unitId: session.unitId,
+            at: act.at,
+            personName: act.actor.name,
+            verdict: is.verdict,
+          },
+          measuredBySession(result),
+        );
       await this.rows.end(
         unit.tx,
         id,

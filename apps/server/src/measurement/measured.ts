@@ -1,6 +1,7 @@
 import { BALANCE_FIELDS } from '@norther/contracts';
 import {
   derivedOf,
+  measuredBySession,
   measurementsOf,
   operation,
   partOnRail,
@@ -38,6 +39,8 @@ export function partOfStep(code: string, parts: readonly PartKind[]): PartKind |
 export const measuredByStep = (attempt: Document & { code: string }, defaults: ReadingDefaults): Measurement[] =>
   of(attempt.code, operation(attempt.code).fields, attempt, defaults);
 
-/** What was typed at the balancing stand. */
-export const measuredByBalance = (run: Document, defaults: ReadingDefaults): Measurement[] =>
-  of('balance', BALANCE_FIELDS, run, defaults);
+/** What was typed at the balancing stand; of a balance step by step what was left. */
+export const measuredByBalance = (run: Document & { result?: unknown }, defaults: ReadingDefaults): Measurement[] => [
+  ...of('balance', BALANCE_FIELDS, run, defaults),
+  ...measuredBySession(run.result as { id?: string; values?: unknown } | null | undefined),
+];

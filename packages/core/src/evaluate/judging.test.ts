@@ -182,7 +182,12 @@ describe('tests by the kind of machine', () => {
     const kept = kind ? { record: { kind, ...(auxKind ? { auxKind } : {}) } } : null;
     return testsFor(testedOf(nameplate, kept, null))
       .map((k) => k.id)
-      .filter((id) => !['insulationResistance', 'surge', 'polarity', 'highPotential', 'rotorSwing', 'assembledVibration'].includes(id));
+      .filter(
+        (id) =>
+          !['insulationResistance', 'surge', 'polarity', 'highPotential', 'rotorSwing', 'assembledVibration'].includes(
+            id,
+          ),
+      );
   };
   it.each([
     [{}, undefined, undefined, ['windingResistance', 'noLoadRun']],

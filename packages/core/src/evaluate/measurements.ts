@@ -64,11 +64,27 @@ export function derivedOf(kind: TestKind, result: { values: unknown } | null | u
   });
 }
 
+/** What a balance, step by step, left in the rotor: of the tolerance, at the worse bearing. */
+export function measuredBySession(result: { id?: string; values?: unknown } | null | undefined): Measurement[] {
+  if (result?.id !== 'balance.session') return [];
+  const { bearings = [] } = (result.values ?? {}) as { bearings?: { gMm: number; allowedGMm: number }[] };
+  const shares = bearings.map((b) => (100 * b.gMm) / b.allowedGMm).filter(finite);
+  return shares.length === 0
+    ? []
+    : [{ what: BALANCE_LEFT.what, value: Math.max(...shares), unit: BALANCE_LEFT.unit, bound: null, typed: null }];
+}
+
 export interface Measurable {
   what: string;
   title: string;
   unit: string;
 }
+
+export const BALANCE_LEFT: Measurable = {
+  what: 'balance.leftPercent',
+  title: 'Unbalance left, of the tolerance, at the worse bearing',
+  unit: '%',
+};
 
 const titled = (of: string, fields: readonly FieldSpec[]): Measurable[] =>
   fields.flatMap((f) =>
@@ -86,6 +102,7 @@ export const measurablesOf = (kind: TestKind): Measurable[] => [
 /** Every quantity that tests and operations measure, by its name. */
 export const MEASURABLES: ReadonlyMap<string, Measurable> = new Map(
   [
+    BALANCE_LEFT,
     ...TEST_KINDS.flatMap(measurablesOf),
     ...[...OPERATIONS.values()].flatMap((op) =>
       titled(op.code, op.fields).map((m) => ({ ...m, title: `${op.title}, ${m.title}` })),

@@ -1,7 +1,9 @@
 import type { LimitEntry } from './limitEntry.ts';
+import { BALANCE_LIMITS } from './balanceLimits.ts';
 import { PROCESS_LIMITS } from './processLimits.ts';
 import { SIZE_RANGES, type SizeLimitId } from './sizeRanges.ts';
 import { RUN_LIMITS } from './runLimits.ts';
+import { VIBRATION_LIMITS } from './vibrationLimits.ts';
 import { TEST_LIMITS } from './testLimits.ts';
 import { WINDING_LIMITS } from './windingLimits.ts';
 
@@ -23,7 +25,9 @@ export const ALL_LIMITS: readonly LimitEntry[] = [
   ...WINDING_LIMITS,
   ...TEST_LIMITS,
   ...RUN_LIMITS,
+  ...VIBRATION_LIMITS,
   ...PROCESS_LIMITS,
+  ...BALANCE_LIMITS,
   ...SIZE_LIMITS,
 ];
 export type LimitId =
@@ -31,6 +35,8 @@ export type LimitId =
   | (typeof TEST_LIMITS)[number]['id']
   | (typeof RUN_LIMITS)[number]['id']
   | (typeof PROCESS_LIMITS)[number]['id']
+  | (typeof BALANCE_LIMITS)[number]['id']
+  | (typeof VIBRATION_LIMITS)[number]['id']
   | SizeLimitId;
 
 /** The shop's own values by limit id; what is absent is as published. */

@@ -6,6 +6,7 @@ import { Button } from '../../ui/Button.tsx';
 import { PlainSelect } from '../../ui/Field.tsx';
 import { Quiet } from '../../ui/Problem.tsx';
 import { Segmented } from '../../ui/Segmented.tsx';
+import { Assembled } from './Assembled.tsx';
 import { Practice } from './Practice.tsx';
 import { OnePlane } from './BalanceView.tsx';
 import { SetUp } from './SetUp.tsx';
@@ -81,6 +82,7 @@ export function BalancePage({ job }: { job: JobDetail }) {
       ) : (
         <Quiet>It has not stood on the stand yet.</Quiet>
       )}
+      {shown === 'practice' || anew ? null : <Assembled job={job} />}
     </div>
   );
 }

@@ -1,5 +1,6 @@
 import { useDraftText } from '../../app/draft.ts';
 import {
+  measurablesOf,
   judgeTest,
   judgingContext,
   fieldsFor,
@@ -96,7 +97,7 @@ function TestCell({ job, stage, kind }: { job: JobDetail; stage: TestStage; kind
             }}
           />
         )}
-        <TrendView job={job} kind={kind} />
+        <TrendView key={kind.id} job={job} measurable={measurablesOf(kind)} />
       </div>
       <div className="space-y-3">
         {[...runs].reverse().map((t) => (

@@ -1,4 +1,4 @@
-import { formatNumber, measurablesOf, TEST_STAGE_TITLES, type TestKind, type TestStage } from '@norther/core';
+import { formatNumber, TEST_STAGE_TITLES, type Measurable, type TestStage } from '@norther/core';
 import type { JobDetail, TrendColumns, TrendPoint } from '@norther/contracts';
 import { useMemo, useState } from 'react';
 import { useTrendQuery } from '../../app/api/evaluate.ts';
@@ -43,9 +43,8 @@ function ofOthers(c: TrendColumns | undefined): ChartPoint[] {
   }));
 }
 
-/** One quantity of a test over stages and visits of this motor, with motors of its kind behind it. */
-export function TrendView({ job, kind }: { job: JobDetail; kind: TestKind }) {
-  const measurable = useMemo(() => measurablesOf(kind), [kind]);
+/** One of several quantities over stages and visits of this motor, with motors of its kind behind it. */
+export function TrendView({ job, measurable }: { job: JobDetail; measurable: readonly Measurable[] }) {
   const [chosen, setChosen] = useState(measurable[0]?.what ?? '');
   const time = useTime();
   const { data, error } = useTrendQuery({ number: job.number, what: chosen }, { skip: chosen === '' });
