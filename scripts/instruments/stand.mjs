@@ -10,6 +10,7 @@ const BATCH = 4;
  * it, and stands still again; told a fault it shows it. It turns nothing by itself, and stops when nothing is heard.
  */
 export async function stand({
+  ended = new Promise(() => undefined),
   api,
   headers,
   me,
@@ -28,7 +29,7 @@ export async function stand({
     const mine = (spinning += 1);
     const random = seeded(seed + 7919 * (runs += 1) + (Date.now() % 100_000));
     const mean = simulatedRun(order, fault, random);
-    const stream = `${order.job}, run ${new Date().toISOString().slice(0, 19)}`;
+    const stream = `${order.job}, run ${new Date().toISOString()}`;
     const unit = order.separates ? 'g·mm' : 'mm/s';
     const channels = STAND_CHANNELS.map((name, i) => ({ name, unit: i === 4 ? 'r/min' : i % 2 === 0 ? unit : '°' }));
     const begun = Date.now();
@@ -82,6 +83,7 @@ export async function stand({
     ready: () => undefined,
   });
   // it goes on until its program is ended
-  await new Promise(() => undefined);
+  await ended;
+  stop();
   await line.close();
 }

@@ -150,7 +150,7 @@ describe('a balance in two planes, from set-up to verdict', () => {
   });
   it('a meter that shows lag gives the same, its phases turned round', () => {
     const mirrored = (of: BalanceEntry): BalanceEntry =>
-      of.kind === 'correction'
+      of.kind === 'correction' || of.kind === 'moved'
         ? of
         : { ...of, readings: of.readings.map((r) => ({ ...r, angleDeg: (360 - r.angleDeg) % 360 })) };
     const b = bench(setUp(), HIDDEN);

@@ -78,7 +78,7 @@ describe('what is refused, and what is said', () => {
     b.trial(2, 600, 90);
     const [first, t1, t2] = b.entries as [BalanceEntry, BalanceEntry, BalanceEntry];
     const of = (e: BalanceEntry): Complex[] =>
-      e.kind === 'correction' ? [] : e.readings.map((r) => polar(r.size, r.angleDeg));
+      e.kind === 'correction' || e.kind === 'moved' ? [] : e.readings.map((r) => polar(r.size, r.angleDeg));
     const condition = conditionOf(
       influenceOf(of(first), [
         { readings: of(t1), trial: polar(600, 0) },
