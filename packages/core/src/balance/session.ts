@@ -161,8 +161,11 @@ export function balanceNow(setUp: BalanceSetUp, entries: readonly BalanceEntry[]
   const inside = judged.every((b) => b.verdict === 'pass');
   const doubt = doubtOf(setUp, entries, influence, v0);
   if (doubt && !inside) notes.push(doubt);
-  stopNotes(history, notes, limits);
-  if (!inside) causeFirst(setUp, left, tolerance, notes, limits);
+  // how far a step came describes the step, not what is accepted
+  if (!inside) {
+    stopNotes(history, notes, limits);
+    causeFirst(setUp, left, tolerance, notes, limits);
+  }
   const afterCorrection =
     check?.left === undefined &&
     entries.findLast((e) => e.kind === 'run' || e.kind === 'correction')?.kind === 'correction';

@@ -63,6 +63,9 @@ export function freePlaces(
     });
 }
 
+/** Masses of one plane without places stand at least so far apart. */
+const BESIDE_DEG = 10;
+
 /** Angles where a wanted vector can be worked off on a rotor without places: there and beside it, off what is forbidden or used. */
 export function freeAngles(p: BalancePlane, atDeg: number, there: readonly FixedMass[] = []): number[] {
   const half = toolHalfDeg(p);
@@ -79,6 +82,12 @@ export function freeAngles(p: BalancePlane, atDeg: number, there: readonly Fixed
     return near === undefined ? undefined : turned(at + way * near);
   };
   const sides = (step: number) => [turned(at - step), turned(at + step)].filter(ok);
-  if (ok(at)) return [at, ...(p.way === 'add' && p.mostG === undefined ? [] : sides(Math.max(10, 2 * half)))];
+  if (ok(at))
+    return [
+      at,
+      ...(p.way === 'add' && p.mostG === undefined
+        ? []
+        : sides(p.way === 'add' ? BESIDE_DEG : Math.max(BESIDE_DEG, 2 * half))),
+    ];
   return [outwards(-1), outwards(1)].filter((x): x is number => x !== undefined);
 }
