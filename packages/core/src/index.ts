@@ -112,7 +112,7 @@ export { depthFor, unbalanceOfDepth, type PlaneStep } from './balance/nextStep.t
 export * from './balance/session.ts';
 export { influenceKnown, storedMisfit } from './balance/known.ts';
 export { type ResidualCheck } from './balance/residual.ts';
-export { massesAt } from './balance/used.ts';
+export { isForbidden, massesAt } from './balance/used.ts';
 export { balanceSession } from './balance/sessionCalculation.ts';
 export * from './balance/setUpFields.ts';
 export * from './balance/practice.ts';

@@ -166,7 +166,7 @@ describe('a balance on the stand', () => {
     const one = [{ size: 100, angleDeg: 30 }];
     expect((await enter({ kind: 'run', readings: one })).body.field).toBe('entry.readings');
     const trial = { kind: 'trial', plane: 1, gMm: 300, angleDeg: 0, readings: [...one, ...one] };
-    expect((await enter(trial)).body.field).toBe('entry.kind');
+    expect((await enter({ ...trial, staysIn: true })).body.field).toBe('entry.staysIn');
     expect((await enter({ kind: 'run', readings: [...one, ...one] })).body).toMatchObject({
       stage: 'done',
       verdict: 'pass',

@@ -3,6 +3,7 @@ import {
   balanceNow,
   balanceSession,
   balanceSetUpOf,
+  isForbidden,
   measuredBySession,
   readForm,
   runCalculation,
@@ -318,6 +319,11 @@ function refuseEntry(session: SessionRow, entry: z.output<typeof balanceEntryBod
     if (strange) throw badField('entry.masses', `This rotor has no plane ${strange.plane}.`);
     for (const m of entry.masses) {
       const p = planes[m.plane - 1];
+      if (m.place !== undefined && p && isForbidden(p, p.firstDeg + (360 * (m.place - 1)) / Math.max(1, p.places)))
+        throw badField(
+          'entry.masses',
+          `Place ${m.place} of plane ${m.plane} lies where nothing may be fixed or taken. If the mass sits there, enter its angle without the place.`,
+        );
       if (m.place !== undefined && p && (m.place > p.places || p.taken.includes(m.place)))
         throw badField(
           'entry.masses',
@@ -346,7 +352,9 @@ function refuseEntry(session: SessionRow, entry: z.output<typeof balanceEntryBod
         : `This stand shows ${wanted === 1 ? 'one plane' : 'two planes'}.`,
     );
   if (entry.kind === 'trial') {
-    if (readings !== 'vibration') throw badField('entry.kind', 'This stand separates the planes: it needs no trial.');
+    // a stand that separates the planes is checked with a known mass, which comes out again
+    if (readings !== 'vibration' && entry.staysIn)
+      throw badField('entry.staysIn', 'This stand separates the planes: a known mass checks it and comes out again.');
     if (entry.plane > planes.length) throw badField('entry.plane', `This rotor has no plane ${entry.plane}.`);
   }
 }

@@ -158,3 +158,47 @@ describe('a correction that did something else than it should', () => {
     ).toMatch(/different senses all through/);
   });
 });
+
+describe('a stand that separates the planes', () => {
+  const of = setUp({ readings: 'unbalance per plane' });
+  const run = entry({
+    kind: 'run',
+    readings: [
+      { size: 20, angleDeg: 30 },
+      { size: 10, angleDeg: 200 },
+    ],
+  });
+  /** The reading with a known mass of 300 g·mm at 0° in plane 1, shown as so much of it at an angle, with crosstalk into plane 2. */
+  const check = (share: number, deg: number, other = 0) => {
+    const [a, b] = [polar(20, 30), polar(10, 200)];
+    const shown = polar(300 * share, deg);
+    const readings = [
+      vectorOf({ re: a.re + shown.re, im: a.im + shown.im }),
+      vectorOf({ re: b.re + 300 * other, im: b.im }),
+    ];
+    return balanceNow(of, [run, entry({ kind: 'trial', plane: 1, gMm: 300, angleDeg: 0, readings })]);
+  };
+  it.each([
+    [1, 0, 0, 'pass'],
+    [1.1, 0, 0, 'pass'],
+    [0.9, 0, 0, 'pass'],
+    [1.11, 0, 0, 'cannot judge'],
+    [0.89, 0, 0, 'cannot judge'],
+    [1, 5.7, 0, 'pass'],
+    [1, 5.8, 0, 'cannot judge'],
+    [1, 0, 0.1, 'pass'],
+    [1, 0, -0.11, 'cannot judge'],
+    // angle sense mixed, planes exchanged
+    [1, 180, 0, 'cannot judge'],
+    [0, 0, 1, 'cannot judge'],
+  ])('shows %d of a known mass, turned %d°, %d in the other plane: %s', (share, deg, other, verdict) => {
+    expect(check(share, deg, other).verdict).toBe(verdict);
+  });
+  it('that was not checked says so, and nothing worse', () => {
+    expect(balanceNow(of, [run])).toMatchObject({
+      verdict: 'pass',
+      reason: expect.stringContaining('was not checked with a known mass') as string,
+    });
+    expect(check(1, 0).reason).not.toMatch(/not checked/);
+  });
+});

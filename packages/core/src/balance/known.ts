@@ -1,7 +1,7 @@
 import { limit, quoteLimit, type ShopLimits } from '../limits/limits.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { notAbove, type Judged } from '../verdict.ts';
-import { polar, type Complex } from '../winding/complex.ts';
+import { polar, sizeOf, subtract, type Complex } from '../winding/complex.ts';
 import { complexReadings, ZERO, type BalanceEntry } from './entries.ts';
 import { agrees, conditionOf, influenceOf, responseOf, type Influence } from './influence.ts';
 import { complexOf } from './planes.ts';
@@ -22,12 +22,14 @@ export function influenceKnown(
   limits: ShopLimits,
 ): Known {
   const planes = setUp.planes.length;
-  if (setUp.readings === 'unbalance per plane')
+  if (setUp.readings === 'unbalance per plane') {
+    judgeStand(setUp, entries, v0, notes, limits);
     return {
       influence: setUp.planes.map((_, i) => setUp.planes.map((__, k) => (i === k ? { re: 1, im: 0 } : ZERO))),
       condition: undefined,
       stored: false,
     };
+  }
   const trials = setUp.planes.map((_, k) =>
     entries.findLast((e): e is Trial => e.kind === 'trial' && e.plane === k + 1),
   );
@@ -68,6 +70,30 @@ export function influenceKnown(
     };
   const runs = trials.flatMap((t) => (t ? [read(t)] : []));
   return judged(influenceOf(v0, runs, trials[0]?.staysIn === true && planes === 2), planes, notes, limits, false);
+}
+
+/** A stand that separates the planes, checked with a known mass: it shows it in its plane, at its angle, and little in the other. */
+function judgeStand(
+  setUp: BalanceSetUp,
+  entries: readonly BalanceEntry[],
+  v0: readonly Complex[],
+  notes: Judged[],
+  limits: ShopLimits,
+): void {
+  const check = entries.findLast((e): e is Trial => e.kind === 'trial');
+  if (!check) return;
+  const most = limit('balance.standPercent', limits);
+  const shown = complexReadings(setUp, check.readings).map((z, i) => subtract(z, v0[i] ?? ZERO));
+  const off = setUp.planes.map((_, i) => {
+    const meant = i === check.plane - 1 ? polar(check.gMm, check.angleDeg) : ZERO;
+    return (100 * sizeOf(subtract(shown[i] ?? ZERO, meant))) / check.gMm;
+  });
+  const worst = Math.max(...off);
+  if (notAbove(worst, most)) return;
+  notes.push({
+    verdict: 'cannot judge',
+    reason: `The stand does not show the known mass: ${formatAgainst(worst, most)[0]} % of it is shown elsewhere, otherwise or not at all; within ${quoteLimit('balance.standPercent', limits)}. Its planes, its calibration or the angle sense are set wrong.`,
+  });
 }
 
 /** Whether a trial altered a bearing enough to be believed. */

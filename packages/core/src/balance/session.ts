@@ -116,6 +116,7 @@ export function balanceNow(setUp: BalanceSetUp, entries: readonly BalanceEntry[]
   speedNotes(setUp, entries, notes, limits);
   const sent = entries.findLast((e) => 'sent' in e && e.sent?.outOfDate);
   if (sent) notes.push({ verdict: 'attention', reason: 'The stand is out of calibration.' });
+  const checked = !direct || entries.some((e) => e.kind === 'trial');
   const known = influenceKnown(setUp, entries, v0, notes, limits);
   if ('waits' in known) return { ...waits(known.waits, known.reason), condition: known.condition };
   const { influence, condition } = known;
@@ -207,7 +208,7 @@ export function balanceNow(setUp: BalanceSetUp, entries: readonly BalanceEntry[]
       ...closing(
         notes,
         'pass',
-        `${said.join(', ')}: ${grade}.${history.length === 1 && massesIn(setUp, entries).every((m) => m === undefined) ? ' As found; no correction is needed.' : ''}`,
+        `${said.join(', ')}: ${grade}.${history.length === 1 && massesIn(setUp, entries).every((m) => m === undefined) ? ' As found; no correction is needed.' : ''}${checked ? '' : ' The stand was not checked with a known mass.'}`,
       ),
     };
   const rules = { enough: own('balance.splitEnough') / 100, wallMm: own('balance.wallMm') };

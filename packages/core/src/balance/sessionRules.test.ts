@@ -250,7 +250,7 @@ describe('on the simulated stand', () => {
         all += 1;
         if ((b.now().bearings ?? []).every((x) => x.verdict === 'pass')) inside += 1;
       }),
-      { numRuns: draws(200) },
+      { numRuns: draws(1000) },
     );
     // stated: at least 95 of 100
     expect(inside / all).toBeGreaterThanOrEqual(0.95);

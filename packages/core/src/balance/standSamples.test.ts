@@ -10,7 +10,10 @@ import { atBearings, vectorOf } from './planes.ts';
 import { polar } from '../winding/complex.ts';
 import { seeded } from './stand.ts';
 
-const CHANNELS = STAND_CHANNELS.map((name, i) => ({ name, unit: i === 4 ? 'r/min' : i % 2 === 0 ? 'mm/s' : '°' }));
+const CHANNELS: readonly { name: string; unit: string }[] = STAND_CHANNELS.map((name, i) => ({
+  name,
+  unit: i === 4 ? 'r/min' : i % 2 === 0 ? 'mm/s' : '°',
+}));
 const of = (rows: number[][], more: object = {}, unit = 'mm/s', channels = CHANNELS) =>
   standRunOf(
     channels,

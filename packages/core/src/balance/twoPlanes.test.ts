@@ -366,7 +366,7 @@ describe('any rotor', () => {
         ) as [Complex, Complex];
         expect(sizeOf(subtract(mirrored[0], mirror(same[0])))).toBeLessThanOrEqual(1e-8 * size);
       }),
-      { numRuns: draws(300) },
+      { numRuns: draws(1000) },
     );
   });
   it('the condition number is that of the singular values, however the columns are scaled', () => {

@@ -95,6 +95,14 @@ export const BALANCE_LIMITS = [
     group: 'balance',
   },
   {
+    id: 'balance.standPercent',
+    title: 'A stand that separates planes shows a known mass within',
+    unit: '%',
+    published: 10,
+    source: CP,
+    group: 'balance',
+  },
+  {
     id: 'balance.fitLeast',
     title: 'Residual by a moved mass: fit r² at least',
     unit: '',

@@ -66,7 +66,7 @@ export function RunForm({
       return void (await onSend({ kind: 'run', readings, repeat, ...more }, sent));
     }
     const is = trialNow();
-    if (!is) return setWrong('The trial mass wants grams and an angle.');
+    if (!is) return setWrong(`The ${direct ? 'known' : 'trial'} mass wants grams and an angle.`);
     setWrong('');
     await onSend({ kind: 'trial', ...is, readings, staysIn: stays === 'yes', ...more }, sent);
   };
@@ -108,22 +108,29 @@ export function RunForm({
       {trial !== undefined ? (
         <div className="grid grid-cols-3 gap-3">
           <PlainField
-            label="Trial mass, g"
+            label={direct ? 'Known mass, g' : 'Trial mass, g'}
             inputMode="decimal"
             value={typed['mass'] ?? ''}
             onChange={put('mass')}
             hint={`at radius ${round(radius, 1)} mm`}
           />
-          <PlainField label="Trial mass at, °" inputMode="decimal" value={typed['at'] ?? ''} onChange={put('at')} />
-          <PlainSelect
-            label="Afterwards"
-            value={stays}
-            onChange={(e) => setStays(e.target.value)}
-            options={[
-              { value: 'no', label: 'it comes out' },
-              { value: 'yes', label: 'it stays in' },
-            ]}
+          <PlainField
+            label={direct ? 'Known mass at, °' : 'Trial mass at, °'}
+            inputMode="decimal"
+            value={typed['at'] ?? ''}
+            onChange={put('at')}
           />
+          {direct ? null : (
+            <PlainSelect
+              label="Afterwards"
+              value={stays}
+              onChange={(e) => setStays(e.target.value)}
+              options={[
+                { value: 'no', label: 'it comes out' },
+                { value: 'yes', label: 'it stays in' },
+              ]}
+            />
+          )}
         </div>
       ) : null}
       {children?.(

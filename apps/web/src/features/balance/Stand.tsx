@@ -26,11 +26,16 @@ export function Stand({ job, session }: { job: JobDetail; session: BalanceSessio
   const [enter, entered] = useEnterBalanceMutation();
   const [again, setAgain] = useState(false);
   const [moving, setMoving] = useState(false);
+  const [checking, setChecking] = useState(false);
   const { setUp } = session;
   const unit = session.typed['unit'] ?? '';
+  const direct = setUp.readings === 'unbalance per plane';
   const send = async (entry: BalanceEntry, more: { trace?: string } = {}): Promise<boolean> => {
     const r = await enter({ number: job.number, id: session.id, entry, ...more });
-    if (r.data) setAgain(false);
+    if (r.data) {
+      setAgain(false);
+      setChecking(false);
+    }
     return r.data !== undefined;
   };
   const share = Math.max(...is.tolerance.sharesGMm);
@@ -95,12 +100,12 @@ export function Stand({ job, session }: { job: JobDetail; session: BalanceSessio
                   onSend={send}
                 />
               ) : null}
-              {['first run', 'trial 1', 'trial 2', 'check run'].includes(is.stage) || again ? (
+              {['first run', 'trial 1', 'trial 2', 'check run'].includes(is.stage) || again || checking ? (
                 <RunForm
-                  key={`${is.stage}${session.entries.length}`}
+                  key={`${is.stage}${session.entries.length}${checking ? 'known' : ''}`}
                   setUp={setUp}
                   unit={unit}
-                  trial={again ? undefined : trial}
+                  trial={checking ? 1 : again ? undefined : trial}
                   repeat={again}
                   busy={entered.isLoading}
                   onSend={send}
@@ -111,7 +116,7 @@ export function Stand({ job, session }: { job: JobDetail; session: BalanceSessio
                       session={session}
                       take={take}
                       trialNow={trialNow}
-                      needsTrial={!again && trial !== undefined}
+                      needsTrial={checking || (!again && trial !== undefined)}
                     />
                   )}
                 </RunForm>
@@ -119,6 +124,9 @@ export function Stand({ job, session }: { job: JobDetail; session: BalanceSessio
               <div className="flex flex-wrap gap-3">
                 {(is.stage === 'trial 1' || is.stage === 'correct' || is.stage === 'done') && !again ? (
                   <Button onClick={() => setAgain(true)}>The same once more: how far readings stray</Button>
+                ) : null}
+                {direct && is.bearings && !checking ? (
+                  <Button onClick={() => setChecking(true)}>Check the stand with a known mass</Button>
                 ) : null}
                 {is.bearings && !moving ? (
                   <Button onClick={() => setMoving(true)}>Residual by a moved mass</Button>
