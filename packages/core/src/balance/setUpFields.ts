@@ -169,6 +169,20 @@ export const BALANCE_SECTIONS: readonly { title: string; fields: readonly FieldS
 ];
 export const BALANCE_SET_UP_FIELDS: readonly FieldSpec[] = BALANCE_SECTIONS.flatMap((s) => s.fields);
 
+const REMOVAL = ['depth', 'tool', 'length', 'thick'];
+/** Fields that say something of a plane as it is corrected: nothing is drilled where masses are added. */
+export function balanceFieldHasUse(name: string, typed: Readonly<Record<string, string>>): boolean {
+  const n = /[12]$/.exec(name)?.[0];
+  if (n === undefined) return true;
+  const removes = (typed[`way${n}`] ?? 'add') !== 'add';
+  const stem = name.slice(0, -1);
+  // what was typed stays in sight
+  if (typed[name]) return true;
+  if (REMOVAL.includes(stem)) return removes;
+  if (stem === 'most') return !removes;
+  return !['called', 'first', 'taken'].includes(stem) || !['', '0'].includes(typed[`places${n}`] ?? '');
+}
+
 /** What a set-up sheet says, as it is reckoned with; a problem names the field. */
 export function balanceSetUpOf(
   values: Readonly<Record<string, FieldValue>>,

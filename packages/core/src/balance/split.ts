@@ -172,16 +172,28 @@ class Grid {
   }
 }
 
+/** Sums of planes that are alike, and of one plane as it gets more masses, are made once. */
+class Store {
+  private readonly grids = new Map<string, Grid>();
+  grid(plane: PlaneToFill, most: 0 | 1 | 2): Grid {
+    const key = JSON.stringify([most, plane.places, plane.stockG]);
+    const there = this.grids.get(key);
+    if (there) return there;
+    const made = new Grid(sumsOf(plane, most));
+    this.grids.set(key, made);
+    return made;
+  }
+}
+
 /** Ways of filling one plane with up to `most` masses, as two sums of up to two each. */
 class Ways {
   readonly wanted: Complex;
   private readonly outer: Sums;
   private readonly grid: Grid;
-  constructor(plane: PlaneToFill, most: number) {
+  constructor(plane: PlaneToFill, most: number, store: Store) {
     this.wanted = plane.wanted;
-    const inner = sumsOf(plane, most <= 1 ? 1 : 2);
-    this.grid = new Grid(inner);
-    this.outer = most >= 4 ? inner : sumsOf(plane, most <= 2 ? 0 : 1);
+    this.grid = store.grid(plane, most <= 1 ? 1 : 2);
+    this.outer = store.grid(plane, most >= 4 ? 2 : most <= 2 ? 0 : 1).sums;
   }
   private clash(i: number, j: number): boolean {
     const inner = this.grid.sums;
@@ -265,8 +277,13 @@ const SOME_WAYS = 150;
  * share of the bearings' tolerance that stays. Of equal ones the fewest masses. Exact (docs/derivations.md 37), but where the masses do not
  * reach what is wanted: then the best of the nearest ways.
  */
-export function bestSplit(planes: readonly PlaneToFill[], bearings: Bearings, most: number = MOST_MASSES): Split {
-  const ways = planes.map((p) => new Ways(p, most));
+export function bestSplit(
+  planes: readonly PlaneToFill[],
+  bearings: Bearings,
+  most: number = MOST_MASSES,
+  store: Store = new Store(),
+): Split {
+  const ways = planes.map((p) => new Ways(p, most, store));
   // the best of each plane by itself; then what a plane may leave while the whole stays as good
   let best = pick(
     ways.map((w) => [w.least()]),
@@ -327,8 +344,9 @@ export function splitLadder(
   enough: number,
 ): { steps: Split[]; chosen: number } {
   const steps: Split[] = [];
+  const store = new Store();
   for (let most = 1; most <= MOST_MASSES; most++) {
-    const next = bestSplit(planes, bearings, most);
+    const next = bestSplit(planes, bearings, most, store);
     const before = steps.at(-1);
     // a further mass that betters nothing is none
     if (before && next.worst >= before.worst - 1e-9) continue;

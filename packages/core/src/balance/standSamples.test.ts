@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { QUIET, setUp } from '../../../../scripts/testing/standBench.ts';
 import { simulatedRotor, simulatedRun, seedOf, spinOrder, STAND_FAULTS } from './simulatedRotor.ts';
-import { balanceSetUpOf } from './setUpFields.ts';
+import { BALANCE_SET_UP_FIELDS, balanceFieldHasUse, balanceSetUpOf } from './setUpFields.ts';
 import { sayUnbalance, UNBALANCE_UNITS, unbalanceFactor } from './setUp.ts';
 import { STAND_CHANNELS, standCsv, standRunOf, type StandRun } from './standSamples.ts';
 import { balanceEntrySchema } from './entries.ts';
@@ -241,5 +241,27 @@ describe('what is typed of places and trims', () => {
     expect(typed({ trim: 1.2, unit: 'mm/s rms' })).toMatchObject({ setUp: { trimMmS: 1.2 } });
     expect(typed({ trim: 1.2, unit: 'µm' })).toMatchObject({ field: 'unit' });
     expect(typed({ trim: 1.2, readings: 'unbalance per plane' })).toMatchObject({ field: 'trim' });
+  });
+  it('fields that say nothing of a plane as it is corrected are not shown', () => {
+    const shown = (typed: Record<string, string>) =>
+      BALANCE_SET_UP_FIELDS.filter((f) => /1$/.test(f.name) && balanceFieldHasUse(f.name, typed)).map((f) => f.name);
+    expect(shown({})).toEqual(['x1', 'radius1', 'way1', 'places1', 'forbidden1', 'most1']);
+    expect(shown({ way1: 'drill', places1: '12' })).toEqual([
+      'x1',
+      'radius1',
+      'way1',
+      'places1',
+      'called1',
+      'first1',
+      'taken1',
+      'forbidden1',
+      'depth1',
+      'tool1',
+      'length1',
+      'thick1',
+    ]);
+    // what was typed stays in sight
+    expect(shown({ depth1: '9' })).toContain('depth1');
+    expect(balanceFieldHasUse('mass', {})).toBe(true);
   });
 });

@@ -1,4 +1,5 @@
 import {
+  balanceFieldHasUse,
   BALANCE_SECTIONS,
   BALANCE_SET_UP_FIELDS,
   balanceSetUpOf,
@@ -141,15 +142,17 @@ export function SetUp({
           <section key={s.title} className="mb-2">
             <h2 className="font-semibold border-b border-line mb-1.5">{s.title}</h2>
             <div className="grid grid-cols-2 md:grid-cols-4 gap-x-3">
-              {s.fields.map((f) => (
-                <Field
-                  key={f.name}
-                  form={form}
-                  spec={f}
-                  bench
-                  extra={f.name === 'grade' && usual ? `usually ${usual.grade}: ${usual.why}` : undefined}
-                />
-              ))}
+              {s.fields
+                .filter((f) => balanceFieldHasUse(f.name, form.typed))
+                .map((f) => (
+                  <Field
+                    key={f.name}
+                    form={form}
+                    spec={f}
+                    bench
+                    extra={f.name === 'grade' && usual ? `usually ${usual.grade}: ${usual.why}` : undefined}
+                  />
+                ))}
             </div>
           </section>
         ))}
