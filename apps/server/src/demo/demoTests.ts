@@ -10,6 +10,10 @@ type Typed = Record<string, string>;
 const MEGOHM = { IN: 38, AC: 650, VC: 2400, AA: 1900, FI: 1900, BS: 100, AB: 100 } as const;
 const INSTRUMENT = 'four-wire bridge 2';
 const AFTER_AN_HOUR = { minutes: '60', vibration: '0.9', ambientC: '21', bearingDrive: '46', bearingOther: '43', instrument: 'power analyser' };
+const SIX_POSITIONS = {
+  mounting: 'free', coupled: 'uncoupled', deV: '0.7', deH: '0.9', deA: '0.4', oeV: '0.6', oeH: '0.8', oeA: '0.3',
+  deV1: '0.4', deH1: '0.6', oeV1: '0.4', oeH1: '0.5', twiceLine: '0.35', afterOff: '0.03', standHz: '4.5', instrument: 'vibration meter',
+};
 
 /** What a careful tester of the demo reads at a stage: a reading for every test that the machine needs there. */
 export function testsOf(stage: TestStage, one: DemoJob, designed: DesignedMotor, figures: WindingFigures, cold: number): { kind: string; typed: Typed }[] {
@@ -58,8 +62,10 @@ export function testsOf(stage: TestStage, one: DemoJob, designed: DesignedMotor,
     noLoadHigh: () => idle('high'),
     noLoadSingle: () => ({ volts: String(designed.lineVolts), amps: (designed.lineAmps * 0.71).toFixed(2), watts: (0.26 * ((nameplate.outputW ?? 1000) / ((nameplate.efficiencyPercent ?? 75) / 100))).toFixed(0), turns: 'clockwise', turnsWanted: 'clockwise', ...AFTER_AN_HOUR }),
   };
-  return Object.entries(readings).flatMap(([id, read]) => {
+  const required = Object.entries(readings).flatMap(([id, read]) => {
     const kind = testKind(id);
     return kind && wantedAt(kind, stage, came, tested) === 'required' ? [{ kind: id, typed: read() }] : [];
   });
+  // the shop reads vibration at six positions of every motor that it assembles
+  return stage === 'AA' ? [...required, { kind: 'assembledVibration', typed: SIX_POSITIONS }] : required;
 }

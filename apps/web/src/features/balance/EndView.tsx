@@ -46,6 +46,17 @@ export function EndView({
       >
         <circle cx={MID} cy={MID} r={RIM} fill="var(--sheet)" stroke="var(--ink)" strokeWidth="2" />
         <circle cx={MID} cy={MID} r={9} fill="var(--sunk)" stroke="var(--ink)" />
+        {/* masses are numbered the way it turns; a lag is turned round before it is drawn */}
+        <path
+          d={`M${at(305, RIM - 30).join(' ')}A${RIM - 30} ${RIM - 30} 0 0 1 ${at(55, RIM - 30).join(' ')}`}
+          fill="none"
+          stroke="var(--soft)"
+          strokeWidth="1.5"
+        />
+        <path
+          d={`M${at(55, RIM - 36).join(' ')}L${at(66, RIM - 30).join(' ')}L${at(55, RIM - 24).join(' ')}Z`}
+          fill="var(--soft)"
+        />
         {[0, 90, 180, 270].map((deg) => {
           const [x1, y1] = at(deg, RIM);
           const [x2, y2] = at(deg, RIM + 7);
@@ -134,7 +145,7 @@ export function EndView({
         })}
       </svg>
       <figcaption className="text-small text-soft">
-        Plane {n}, seen from the {view}: 0° is the mark, angles grow to the right.
+        Plane {n}, seen from the {view}: 0° is the mark, angles grow the way it turns (arrow).
         {there.length > 0
           ? ` Squares: ${plane.way === 'add' ? 'masses that sit there' : 'where material was taken'} (${formatNumber(
               there.reduce((sum, m) => sum + Math.abs(m.massG) * m.radiusMm, 0),

@@ -17,9 +17,8 @@ import { useMemo, useState } from 'react';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
 import { CorrectionForm } from './CorrectionForm.tsx';
-import { EndView } from './EndView.tsx';
+import { Now, PlaneViews } from './Now.tsx';
 import { RotorDrawing } from './RotorDrawing.tsx';
-import { STAGE_WORDS } from './words.ts';
 
 /** A rotor with a hidden unbalance on a simulated stand: to practise on, with a score. Nothing of it is recorded. */
 export function Practice() {
@@ -77,17 +76,7 @@ function Lesson({ level, seed }: { level: PracticeLevel; seed: number }) {
   const ready = trial === undefined || (Number(mass) > 0 && Number.isFinite(Number(at)));
   return (
     <div className="space-y-3">
-      <section aria-label="Now" className="border-l-4 border-accent pl-3">
-        <h2 className="text-title font-bold">{STAGE_WORDS[is.stage]}</h2>
-        {is.stage === 'correct'
-          ? is.next?.map((n) => (
-              <p key={n.plane} className="font-semibold">
-                {n.says}
-              </p>
-            ))
-          : null}
-        <p>{is.reason}</p>
-      </section>
+      <Now is={is} setUp={of.setUp} />
       {is.stage === 'correct' ? (
         <CorrectionForm
           key={entries.length}
@@ -143,18 +132,7 @@ function Lesson({ level, seed }: { level: PracticeLevel; seed: number }) {
         </p>
       ) : null}
       <div className="grid grid-cols-1 md:grid-cols-3 gap-4">
-        {of.setUp.planes.map((p, i) => (
-          <EndView
-            key={i}
-            n={i + 1}
-            plane={p}
-            heavy={is.unbalance?.[i]}
-            step={is.next?.[i]}
-            there={is.there[i] ?? []}
-            share={Math.max(...is.tolerance.sharesGMm)}
-            view="drive end"
-          />
-        ))}
+        <PlaneViews is={is} setUp={of.setUp} />
         <RotorDrawing setUp={of.setUp} />
       </div>
       <ol aria-label="What was done">

@@ -1,4 +1,12 @@
-import { guideOf, parseNumber, standCsv, type BalanceEntry, type BalanceSetUp } from '@norther/core';
+import {
+  forceN,
+  formatNumber,
+  guideOf,
+  parseNumber,
+  standCsv,
+  type BalanceEntry,
+  type BalanceSetUp,
+} from '@norther/core';
 import { useState } from 'react';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
@@ -58,6 +66,8 @@ export function RunForm({
       ? { plane: trial, gMm: mass * radius, angleDeg: at }
       : undefined;
   };
+  const is = trialNow();
+  const pulls = is ? forceN(is.gMm, setUp.balancingRpm) : undefined;
   const put1 = async (readings: { size: number; angleDeg: number }[], rpm: number | undefined, trace?: string) => {
     const more = rpm === undefined ? {} : { rpm };
     const sent = trace === undefined ? {} : { trace };
@@ -112,7 +122,7 @@ export function RunForm({
             inputMode="decimal"
             value={typed['mass'] ?? ''}
             onChange={put('mass')}
-            hint={`at radius ${round(radius, 1)} mm`}
+            hint={`at radius ${round(radius, 1)} mm${pulls === undefined ? '' : `; pulls ${formatNumber(pulls, 2)} N at ${round(setUp.balancingRpm, 0)} r/min`}`}
           />
           <PlainField
             label={direct ? 'Known mass at, °' : 'Trial mass at, °'}

@@ -5,17 +5,15 @@ import { useEnterBalanceMutation } from '../../app/api/balance.ts';
 import { useMay } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ProblemNote } from '../../ui/Problem.tsx';
-import { VerdictMark } from '../../ui/Verdict.tsx';
 import { Bearings } from './Bearings.tsx';
 import { CorrectionForm } from './CorrectionForm.tsx';
 import { End, KeepFamily } from './Ending.tsx';
-import { EndView } from './EndView.tsx';
 import { FitPlot, MovedForm } from './MovedForm.tsx';
+import { Now, PlaneViews } from './Now.tsx';
 import { RotorDrawing } from './RotorDrawing.tsx';
 import { Rows } from './Rows.tsx';
 import { RunForm } from './RunForm.tsx';
 import { StandRuns } from './StandRuns.tsx';
-import { STAGE_WORDS } from './words.ts';
 
 /** A rotor on the stand: what to do now in large letters, what was done beside it. */
 export function Stand({ job, session }: { job: JobDetail; session: BalanceSessionView }) {
@@ -38,7 +36,6 @@ export function Stand({ job, session }: { job: JobDetail; session: BalanceSessio
     }
     return r.data !== undefined;
   };
-  const share = Math.max(...is.tolerance.sharesGMm);
   const trial = is.stage === 'trial 1' ? 1 : is.stage === 'trial 2' ? 2 : undefined;
   return (
     <div className="space-y-4">
@@ -46,45 +43,7 @@ export function Stand({ job, session }: { job: JobDetail; session: BalanceSessio
         Caution: guard on, trial mass fixed for its own force, stop before changing masses, never above the service
         speed. Local codes and licensed practice decide.
       </p>
-      <section aria-label="Now" className="border-l-4 border-accent pl-3">
-        <h2 className="text-title font-bold">{STAGE_WORDS[is.stage]}</h2>
-        {is.stage === 'correct'
-          ? is.next?.map((n) => (
-              <p key={n.plane} className="text-bench font-semibold">
-                {n.says}
-              </p>
-            ))
-          : null}
-        <p>
-          {is.stage === 'done' || is.stage === 'correct' || is.stage === 'refused' ? (
-            <VerdictMark verdict={is.verdict} />
-          ) : null}{' '}
-          {is.reason}
-        </p>
-        {is.expected !== undefined ? (
-          <p className="text-soft">
-            Expected after it: {formatNumber(100 * is.expected, 2)} % of what is allowed at the worse bearing
-            {is.expectedGMm
-              ? ` (A ${sayUnbalance(is.expectedGMm[0] ?? 0, setUp.unbalanceUnit, 3)}, B ${sayUnbalance(is.expectedGMm[1] ?? 0, setUp.unbalanceUnit, 3)})`
-              : ''}
-            .
-          </p>
-        ) : null}
-        {is.merged ? (
-          <p className="text-soft">
-            Or take out the {is.merged.out.length} masses that are in, and fix afresh:{' '}
-            {is.merged.next.map((n) => n.says).join(' ')} Expected: {formatNumber(100 * is.merged.expected, 2)} %.
-          </p>
-        ) : null}
-        {is.stored ? <p className="text-soft">Influence set of {setUp.stored?.from}, confirmed by a trial.</p> : null}
-        {is.stage !== 'correct' && is.stage !== 'done'
-          ? is.notes.map((j) => (
-              <p key={j.reason}>
-                <VerdictMark verdict={j.verdict} /> {j.reason}
-              </p>
-            ))
-          : null}
-      </section>
+      <Now is={is} setUp={setUp} />
       <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)] gap-6">
         <div className="space-y-3">
           {may ? (
@@ -140,18 +99,7 @@ export function Stand({ job, session }: { job: JobDetail; session: BalanceSessio
           ) : null}
         </div>
         <div className="grid grid-cols-1 md:grid-cols-2 gap-4 self-start">
-          {setUp.planes.map((p, i) => (
-            <EndView
-              key={i}
-              n={i + 1}
-              plane={p}
-              heavy={is.unbalance?.[i]}
-              step={is.next?.[i]}
-              there={is.there[i] ?? []}
-              share={share}
-              view={setUp.view}
-            />
-          ))}
+          <PlaneViews is={is} setUp={setUp} />
           <Bearings is={is} setUp={setUp} />
         </div>
       </div>
