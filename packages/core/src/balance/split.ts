@@ -188,12 +188,23 @@ class Store {
 /** Ways of filling one plane with up to `most` masses, as two sums of up to two each. */
 class Ways {
   readonly wanted: Complex;
+  private readonly far: number;
   private readonly outer: Sums;
   private readonly grid: Grid;
   constructor(plane: PlaneToFill, most: number, store: Store) {
     this.wanted = plane.wanted;
+    this.far = sizeOf(plane.wanted);
     this.grid = store.grid(plane, most <= 1 ? 1 : 2);
     this.outer = store.grid(plane, most >= 4 ? 2 : most <= 2 ? 0 : 1).sums;
+  }
+  /**
+   * Whether a first sum need not be looked at: of two sums of the same list that come within `radius` of what is wanted, one reaches at
+   * least half of the way there, and the pair is found from that one.
+   */
+  private isShort(i: number, radius: number): boolean {
+    if (this.outer !== this.grid.sums) return false;
+    const along = (this.outer.re[i] as number) * this.wanted.re + (this.outer.im[i] as number) * this.wanted.im;
+    return along < ((0.5 - 1e-9) * this.far - 0.5 * radius) * this.far;
   }
   private clash(i: number, j: number): boolean {
     const inner = this.grid.sums;
@@ -206,7 +217,8 @@ class Ways {
   least(): { fixed: Fixed[]; left: Complex } {
     let best = Math.hypot(this.wanted.re, this.wanted.im);
     let at: [number, number] = [0, 0];
-    for (let i = 0; i < this.outer.n; i++)
+    for (let i = 0; i < this.outer.n; i++) {
+      if (this.isShort(i, best)) continue;
       this.grid.near(
         this.wanted.re - (this.outer.re[i] ?? 0),
         this.wanted.im - (this.outer.im[i] ?? 0),
@@ -220,6 +232,7 @@ class Ways {
           return best;
         },
       );
+    }
     return this.way(...at);
   }
   private way(i: number, j: number): { fixed: Fixed[]; left: Complex } {
@@ -234,7 +247,8 @@ class Ways {
   /** Every way that leaves at most so much, each once; undefined where there are too many of them. */
   within(radius: number): { fixed: Fixed[]; left: Complex }[] | undefined {
     const found = new Map<string, { fixed: Fixed[]; left: Complex }>();
-    for (let i = 0; i < this.outer.n && found.size <= MOST_WAYS; i++)
+    for (let i = 0; i < this.outer.n && found.size <= MOST_WAYS; i++) {
+      if (this.isShort(i, radius)) continue;
       this.grid.near(
         this.wanted.re - (this.outer.re[i] ?? 0),
         this.wanted.im - (this.outer.im[i] ?? 0),
@@ -248,6 +262,7 @@ class Ways {
           return radius;
         },
       );
+    }
     return found.size > MOST_WAYS ? undefined : [...found.values()];
   }
   /** Some of the nearest ways, where there are too many to take them all. */
