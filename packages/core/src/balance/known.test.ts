@@ -130,6 +130,63 @@ describe('a correction that did something else than it should', () => {
     ).not.toMatch(/it reads as if/);
     expect(tried(() => ({})).stage).toBe('done');
   });
+  it.each([
+    [0.29, false],
+    [0.31, true],
+  ])('a run that strays by %d of what was before: mistakes are looked for %s', (strays, looked) => {
+    // half of what should be fixed is fixed opposite; the run is made to stray by so much
+    const b = bench(setUp(), HIDDEN, 1, QUIET);
+    b.run();
+    b.trial(1, 600, 0);
+    b.trial(2, 600, 90);
+    const massG = (900 * strays) / 2 / 60;
+    b.entries.push(
+      entry({
+        kind: 'correction',
+        masses: [1, 2].map((plane) => ({
+          plane,
+          angleDeg: plane === 1 ? 310 : 120,
+          massG: massG * (plane === 1 ? 1 : 500 / 900),
+          radiusMm: 60,
+        })),
+      }),
+    );
+    b.heavy.push(
+      { gMm: massG * 60, angleDeg: 130, xMm: 80 },
+      { gMm: (massG * 60 * 500) / 900, angleDeg: 300, xMm: 320 },
+    );
+    b.run();
+    expect(b.now().notes.some((n) => n.reason.includes('180° away'))).toBe(looked);
+  });
+  it('a trial that stayed in counts with the first correction; of one plane nothing is exchanged', () => {
+    const b = bench(setUp(), HIDDEN, 1, QUIET);
+    b.run();
+    b.trial(1, 600, 20, true);
+    b.trial(2, 600, 90);
+    b.correct();
+    b.run();
+    expect(b.now()).toMatchObject({ stage: 'done', verdict: 'pass' });
+    const one = setUp({ planes: [{ xMm: 200, radiusMm: 60 }], bodyMm: 50 });
+    const single = bench(one, [{ gMm: 900, angleDeg: 130, xMm: 200 }], 1, QUIET);
+    single.run();
+    single.trial(1, 600, 50);
+    single.entries.push(entry({ kind: 'correction', masses: [{ plane: 1, angleDeg: 310, massG: 15, radiusMm: 60 }] }));
+    single.heavy.push({ gMm: 900, angleDeg: 130, xMm: 200 });
+    single.run();
+    const says = single
+      .now()
+      .notes.map((n) => n.reason)
+      .join(' ');
+    expect(says).toMatch(/It reads 200 % away .* 180° away/);
+  });
+  it('without a run before or after it a correction is not doubted', () => {
+    const b = bench(setUp(), HIDDEN, 1, QUIET);
+    b.run();
+    b.trial(1, 600, 0);
+    b.trial(2, 600, 90);
+    b.correct();
+    expect(b.now().notes).toEqual([]);
+  });
   it('masses and phase counted in different senses all through', () => {
     const b = bench(setUp(), HIDDEN, 1, QUIET);
     b.run();
