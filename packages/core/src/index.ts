@@ -105,6 +105,7 @@ export * from './balance/testMass.ts';
 export * from './balance/trialMass.ts';
 export * from './balance/stand.ts';
 export * from './balance/split.ts';
+export { spread } from './balance/spread.ts';
 export * from './balance/setUp.ts';
 export { rotorAlong } from './drawing/rotorAlong.ts';
 export { balanceEntrySchema, type BalanceEntry, type FixedMass, type SentBy } from './balance/entries.ts';

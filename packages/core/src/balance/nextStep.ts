@@ -5,7 +5,8 @@ import { correctionsFor, predicted, type Influence } from './influence.ts';
 import { drillDepth, drilled, flatDepth, flatMilled, toothDepth, toothMilled } from './material.ts';
 import { atBearings, vectorOf, type Planes, type Vector } from './planes.ts';
 import type { BalancePlane, BalanceSetUp, BalanceTolerance } from './setUp.ts';
-import { splitLadder, spread, type Bearings } from './split.ts';
+import { splitLadder, type Bearings } from './split.ts';
+import { spread } from './spread.ts';
 import { freeAngles, freePlaces } from './used.ts';
 
 /** What is to be fixed or taken away in one plane, in words and as figures. */

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { draws } from '../../../../scripts/testing/draws.ts';
 import { add, polar, scale, sizeOf, subtract, type Complex } from '../winding/complex.ts';
-import { bestSplit, MOST_MASSES, splitLadder, spread, type Bearings, type PlaneToFill } from './split.ts';
+import { bestSplit, MOST_MASSES, splitLadder, type Bearings, type PlaneToFill } from './split.ts';
+import { spread } from './spread.ts';
 
 const ring = (n: number, radiusMm = 50, mostG?: number) =>
   Array.from({ length: n }, (_, i) => ({
