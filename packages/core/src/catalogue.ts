@@ -1,5 +1,6 @@
 import type { Calculation } from './calculation.ts';
 import { balanceOnePlane } from './balance/onePlane.ts';
+import { balanceMaterialTaken, balanceMovedMass } from './balance/benchCalculations.ts';
 import { balanceSession } from './balance/sessionCalculation.ts';
 import { balancePermissible } from './balance/tolerance.ts';
 import { machineMagnetFlux } from './machine/magnets.ts';
@@ -115,6 +116,8 @@ export const CATALOGUE: readonly Calculation[] = [
   balancePermissible,
   balanceOnePlane,
   balanceSession,
+  balanceMovedMass,
+  balanceMaterialTaken,
   insulationResistance,
   singlePhaseResistance,
   capacitor,

@@ -114,6 +114,7 @@ export * from './balance/session.ts';
 export { influenceKnown, storedMisfit } from './balance/known.ts';
 export { type ResidualCheck } from './balance/residual.ts';
 export { isForbidden, massesAt } from './balance/used.ts';
+export * from './balance/benchCalculations.ts';
 export { balanceSession } from './balance/sessionCalculation.ts';
 export * from './balance/setUpFields.ts';
 export * from './balance/practice.ts';
