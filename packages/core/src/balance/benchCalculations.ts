@@ -10,9 +10,9 @@ export const balanceMovedMass = defineCalculation({
   title: 'Residual unbalance from amplitudes read with a test mass moved round one plane',
   sources: ['A² = a0 + c cos θ + s sin θ, exact for a linear stand (derived)'],
   input: z.strictObject({
-    testGMm: z.number().positive(),
+    testGMm: z.number().min(1e-6).max(1e9),
     positions: z
-      .array(z.strictObject({ angleDeg: z.number().min(-360).max(720), amplitude: z.number().min(0) }))
+      .array(z.strictObject({ angleDeg: z.number().min(-360).max(720), amplitude: z.number().min(0).max(1e7) }))
       .min(6)
       .max(24),
   }),
@@ -57,16 +57,17 @@ export const balanceMaterialTaken = defineCalculation({
   sources: ['cylinder and cone, circular segment, slot: derived'],
   input: z.strictObject({
     way: z.enum(ways),
-    radiusMm: z.number().positive().describe('of the surface'),
-    depthMm: z.number().positive().optional().describe('to the tip of a drill'),
-    wantedGMm: z.number().positive().optional(),
-    diameterMm: z.number().positive().default(8),
+    radiusMm: z.number().min(0.1).max(1e5).describe('of the surface'),
+    depthMm: z.number().min(1e-6).max(1e5).optional().describe('to the tip of a drill'),
+    wantedGMm: z.number().min(1e-6).max(1e12).optional(),
+    diameterMm: z.number().min(0.1).max(1e4).default(8),
     pointDeg: z.number().min(60).max(180).default(DRILL_POINT_DEG),
-    widthMm: z.number().positive().default(3),
-    lengthMm: z.number().positive().default(20),
+    widthMm: z.number().min(0.1).max(1e4).default(3),
+    lengthMm: z.number().min(0.1).max(1e5).default(20),
     densityGMm3: z
       .number()
-      .positive()
+      .min(1e-5)
+      .max(0.05)
       .default(7.85e-3)
       .describe('steel 7.85e-3; laminations times their stacking factor'),
   }),

@@ -18,7 +18,7 @@ const massSchema = z.strictObject({
   angleDeg: z.number().min(-360).max(720),
   /** added; material that was taken away counts below zero */
   massG: z.number().min(-1e6).max(1e6),
-  radiusMm: z.number().positive(),
+  radiusMm: z.number().positive().max(1e5),
   place: z.int().min(1).max(360).optional(),
   how: z.string().max(80).default(''),
 });
@@ -36,7 +36,7 @@ export const balanceEntrySchema = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('trial'),
     plane: z.int().min(1).max(2),
-    gMm: z.number().positive(),
+    gMm: z.number().min(1e-6).max(1e9),
     angleDeg: z.number().min(-360).max(720),
     readings: z.array(reading).min(1).max(2),
     rpm: z.number().positive().optional(),
@@ -48,7 +48,7 @@ export const balanceEntrySchema = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('moved'),
     plane: z.int().min(1).max(2),
-    testGMm: z.number().positive(),
+    testGMm: z.number().min(1e-6).max(1e9),
     positions: z
       .array(z.strictObject({ angleDeg: z.number().min(-360).max(720), amplitude: z.number().min(0).max(1e7) }))
       .min(6)

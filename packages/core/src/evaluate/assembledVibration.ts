@@ -29,7 +29,9 @@ export function nemaVibrationMmS(rpm: number, mounting: 'free' | 'rigid'): numbe
   const row = NEMA_ROWS.find(([from]) => notBelow(rpm, from));
   return row && ((row[1] * 25.4) / Math.SQRT2) * (mounting === 'rigid' ? 0.8 : 1);
 }
-const size = z.number().min(0).optional();
+/** Less than this no meter shows. */
+const LEAST_MM_S = 1e-6;
+const size = z.number().min(0).max(1e6).optional();
 const six = z.strictObject({ deV: size, deH: size, deA: size, oeV: size, oeH: size, oeA: size });
 
 /** Calculation `evaluate.assembledVibration`. */
@@ -41,12 +43,12 @@ export const assembledVibration = defineCalculation({
   input: z.strictObject({
     wholeMmS: six.describe('broadband velocity, mm/s rms'),
     turnMmS: six.default({}).describe('once-per-turn velocity, mm/s rms'),
-    rpm: z.number().positive().optional(),
-    shaftHeightMm: z.number().positive().optional(),
+    rpm: z.number().min(0.1).max(1e6).optional(),
+    shaftHeightMm: z.number().positive().max(1e5).optional(),
     mounting: z.enum(['free', 'rigid']).optional().describe('left out: judged as rigid'),
     grade: z.enum(['A', 'B']).optional(),
     coupled: z.boolean().optional(),
-    standHz: z.number().positive().optional().describe('resonance of the motor on its mounting'),
+    standHz: z.number().min(0.001).max(1e6).optional().describe('resonance of the motor on its mounting'),
     twiceLineMmS: size.describe('at twice line frequency, with power'),
     afterOffMmS: size.describe('the same right after power off'),
     calibrationExpired: z.boolean().default(false),
@@ -135,7 +137,7 @@ export const assembledVibration = defineCalculation({
     if (worstTurn !== undefined) values.worstTurnMmS = worstTurn;
     const loud = main.verdict !== 'pass';
     const stays =
-      x.twiceLineMmS !== undefined && x.twiceLineMmS > 0 && x.afterOffMmS !== undefined
+      x.twiceLineMmS !== undefined && x.twiceLineMmS >= LEAST_MM_S && x.afterOffMmS !== undefined
         ? (100 * x.afterOffMmS) / x.twiceLineMmS
         : undefined;
     if (stays !== undefined) {
@@ -152,7 +154,7 @@ export const assembledVibration = defineCalculation({
     }
     const twice =
       x.twiceLineMmS !== undefined &&
-      worst.mmS > 0 &&
+      worst.mmS >= LEAST_MM_S &&
       notBelow((100 * x.twiceLineMmS) / worst.mmS, limit('vibration.twiceLineShare', x.limits));
     if (twice && stays === undefined && loud)
       parts.push({
