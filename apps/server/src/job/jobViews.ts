@@ -75,12 +75,12 @@ export function newest(all: readonly WindingView[], part: PartKind): PartWinding
 
 /** What each channel was taken for stands with the verdict: one load of the oven may count for several motors. */
 export function withRoles<T extends { name: string; role: string }>(channels: readonly T[], result: unknown): T[] {
-  const said = (result as { values?: { channels?: { name?: string; role?: string }[] } }).values?.channels ?? [];
-  // a result names what it used; the rest was not used
-  return channels.map((c) => ({
-    ...c,
-    role: said.find((s) => s.name === c.name)?.role ?? (said.length > 0 ? 'not used' : c.role),
-  }));
+  const said = (result as { values?: { channels?: { name?: unknown; role?: unknown }[] } }).values?.channels ?? [];
+  // a result names what it used; the rest was not used. One that came with a file may say anything.
+  return channels.map((c) => {
+    const role = said.find((s) => s.name === c.name)?.role;
+    return { ...c, role: typeof role === 'string' ? role : said.length > 0 ? 'not used' : c.role };
+  });
 }
 
 export const spellView = (s: SpellRow): SpellView => ({
