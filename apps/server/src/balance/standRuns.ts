@@ -1,4 +1,4 @@
-import { spinOrder, standRunOf, type SentBy, type StandRun, type SpinOrder } from '@norther/core';
+import { massesAlong, spinOrder, standRunOf, type SentBy, type StandRun, type SpinOrder } from '@norther/core';
 import { standingEntries, type spinBody, type StandRunView } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
@@ -94,7 +94,7 @@ export class StandRuns {
       const all = (await this.rows.ofJob(unit.tx, row)).filter(
         (o) => o.session.part === found.session.part && o.session.unitId === found.session.unitId,
       );
-      const masses = all.flatMap((o) => massesOf(o.session, o.entries));
+      const masses = all.flatMap((o) => massesAlong(o.session.setUp, standingEntries(o.entries)));
       const order: SpinOrder = spinOrder(setUp, {
         job: number,
         rotor: `${number} ${found.session.part} ${found.session.piece ?? ''}`.trim(),
@@ -136,12 +136,3 @@ const takenBy = (entries: readonly EntryRow[]): Set<string> => {
     ),
   );
 };
-/** Masses that a balance left in its rotor, where they sit. */
-function massesOf(session: SessionRow, rows: readonly EntryRow[]): SpinOrder['masses'] {
-  const at = (plane: number) => session.setUp.planes[plane - 1]?.xMm ?? 0;
-  return standingEntries(rows).flatMap((e) => {
-    if (e.kind === 'correction')
-      return e.masses.map((m) => ({ xMm: at(m.plane), gMm: m.massG * m.radiusMm, angleDeg: m.angleDeg }));
-    return e.kind === 'trial' && e.staysIn ? [{ xMm: at(e.plane), gMm: e.gMm, angleDeg: e.angleDeg }] : [];
-  });
-}

@@ -1,6 +1,6 @@
 import type { INestApplicationContext } from '@nestjs/common';
 import { balanceEntryBody } from '@norther/contracts';
-import { balanceNow, seeded, simulatedRun, spinOrder, vectorOf, type BalanceEntry } from '@norther/core';
+import { balanceNow, massesAlong, seeded, simulatedRun, spinOrder, vectorOf } from '@norther/core';
 import { BalanceRepository } from '../balance/balanceRepository.ts';
 import { Balances } from '../balance/balances.ts';
 import { Families } from '../balance/families.ts';
@@ -87,7 +87,7 @@ async function begin(app: INestApplicationContext, act: (who: string, at: number
       const { setUp, part, entries } = await session();
       const xOf = (plane: number) => setUp.planes[plane - 1]?.xMm ?? 0;
       const masses = [
-        ...entries.flatMap((e: BalanceEntry) => (e.kind === 'correction' ? e.masses.map((m) => ({ xMm: xOf(m.plane), gMm: m.massG * m.radiusMm, angleDeg: m.angleDeg })) : [])),
+        ...massesAlong(setUp, entries),
         ...(entry.kind === 'trial' ? [{ xMm: xOf(entry.plane), gMm: entry.gMm, angleDeg: entry.angleDeg }] : []),
       ];
       const run = simulatedRun(spinOrder(setUp, { job: number, rotor: `${number} ${part}`, masses }), undefined, random, { gain: 0.004, phaseDeg: 0.4, mmS: 0.004 });

@@ -1,9 +1,9 @@
 import {
   balanceNow,
+  bearingsPlot,
   drawingToSvg,
   formatNumber,
   guideOf,
-  polarPlot,
   rotorAlong,
   sayBalanceEntry,
   sayUnbalance,
@@ -180,20 +180,7 @@ function resultPieces(s: BalanceSessionView, is: BalanceNow, settings: ShopSetti
                 : []),
             ],
             {
-              svg: drawingToSvg(
-                polarPlot({
-                  title: 'At the bearings, % of what is allowed',
-                  size: 300,
-                  vectors: is.bearings.map((b, i) => ({
-                    label: i === 0 ? 'A' : 'B',
-                    size: (100 * b.gMm) / b.allowedGMm,
-                    angleDeg: b.angleDeg,
-                    role: b.verdict === 'pass' ? ('good' as const) : ('bad' as const),
-                  })),
-                  unit: '% of the share of each bearing',
-                  limit: 100,
-                }),
-              ),
+              svg: drawingToSvg(bearingsPlot(is.bearings, 300)),
               width: 170,
             },
           ],

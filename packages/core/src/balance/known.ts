@@ -46,7 +46,7 @@ export function influenceKnown(
         waits: 'trial 1',
         reason: `One trial in either plane shows whether the stored set still holds (${setUp.stored?.from}).`,
       };
-    const [own] = [influenceOf(v0, [tried.t])];
+    const own = influenceOf(v0, [tried.t]);
     const off = own.map((row, i) => responseOf(stored[i]?.[tried.k] ?? ZERO, row[0] ?? ZERO));
     const holds = own.every((row, i) =>
       agrees(

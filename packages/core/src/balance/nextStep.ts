@@ -2,7 +2,7 @@ import { formatNumber } from '../quantity/format.ts';
 import { add, polar, scale, sizeOf, subtract, type Complex } from '../winding/complex.ts';
 import { ZERO, type BalanceEntry, type FixedMass } from './entries.ts';
 import { correctionsFor, predicted, type Influence } from './influence.ts';
-import { drillDepth, drilled, flatDepth, flatMilled, toothDepth, toothMilled } from './material.ts';
+import { drillDepth, flatDepth, toothDepth } from './material.ts';
 import { atBearings, vectorOf, type Planes, type Vector } from './planes.ts';
 import type { BalancePlane, BalanceSetUp, BalanceTolerance } from './setUp.ts';
 import { splitLadder, type Bearings } from './split.ts';
@@ -46,19 +46,6 @@ export function depthFor(p: BalancePlane, gMm: number, most: number = deepestOf(
       return flatDepth({ radiusMm: p.radiusMm, lengthMm: p.lengthMm ?? 20 }, gMm, most);
     case 'mill tooth tops':
       return toothDepth({ radiusMm: p.radiusMm, lengthMm: p.lengthMm ?? 20, widthMm: p.widthMm ?? 3 }, gMm, most);
-  }
-}
-/** Unbalance that a hole, flat or slot of a depth takes away in a plane, g·mm: what sinks below the radius counts for less. */
-export function unbalanceOfDepth(p: BalancePlane, depthMm: number): number {
-  switch (p.way) {
-    case 'add':
-      return 0;
-    case 'drill':
-      return drilled({ diameterMm: p.drillMm ?? 8, radiusMm: p.radiusMm }, depthMm).gMm;
-    case 'mill a flat':
-      return flatMilled({ radiusMm: p.radiusMm, lengthMm: p.lengthMm ?? 20 }, depthMm).gMm;
-    case 'mill tooth tops':
-      return toothMilled({ radiusMm: p.radiusMm, lengthMm: p.lengthMm ?? 20, widthMm: p.widthMm ?? 3 }, depthMm);
   }
 }
 export const feltBy = (g: Planes): number[][] => {

@@ -1,9 +1,10 @@
-import { polar } from '../winding/complex.ts';
 import { balanceEntrySchema, type BalanceEntry } from './entries.ts';
 import { vectorOf, type Vector } from './planes.ts';
 import { balanceNow, type BalanceNow } from './session.ts';
 import { balanceSetUpSchema, toleranceOf, type BalanceSetUp } from './setUp.ts';
-import { seeded, standRun, type Heavy, type StandFaults, type StandRotor } from './stand.ts';
+import { simulatedFault, type StandFault } from './simulatedRotor.ts';
+import { seeded, standRun, type Heavy, type StandRotor } from './stand.ts';
+import { massesAlong } from './used.ts';
 
 export const PRACTICE_LEVELS = [
   'one plane',
@@ -77,19 +78,12 @@ export function lesson(level: PracticeLevel, seed: number): Lesson {
   };
 }
 
-function faultsOf({ fault, setUp }: Lesson): StandFaults {
-  const share = toleranceOf(setUp).sharesGMm[0];
-  switch (fault) {
-    case 'nothing':
-      return {};
-    case 'bent shaft':
-      return { bentMm: [polar(0.03, 40), polar(0.022, 75)] };
-    case 'loose mass':
-      return { jumping: { gMm: 5 * share, xMm: setUp.planes[0]?.xMm ?? 0 } };
-    case 'angle sense reversed':
-      return { mirrored: true };
-  }
-}
+const SHOWN: Readonly<Record<PracticeFault, StandFault>> = {
+  nothing: 'sound again',
+  'bent shaft': 'shaft bends',
+  'loose mass': 'bar comes loose',
+  'angle sense reversed': 'angle sense turns',
+};
 
 /** One run of a lesson: the meters after everything that was fixed, with a trial mass where one is in. */
 export function practiceRun(
@@ -97,16 +91,16 @@ export function practiceRun(
   entries: readonly BalanceEntry[],
   trial?: { plane: number; gMm: number; angleDeg: number },
 ): Vector[] {
-  const heavy: Heavy[] = [...of.hidden];
-  const at = (plane: number) => of.setUp.planes[plane - 1]?.xMm ?? 0;
-  for (const e of entries)
-    if (e.kind === 'correction')
-      for (const m of e.masses) heavy.push({ gMm: m.massG * m.radiusMm, angleDeg: m.angleDeg, xMm: at(m.plane) });
-    else if (e.kind === 'trial' && e.staysIn) heavy.push({ gMm: e.gMm, angleDeg: e.angleDeg, xMm: at(e.plane) });
-  if (trial) heavy.push({ gMm: trial.gMm, angleDeg: trial.angleDeg, xMm: at(trial.plane) });
+  const heavy: Heavy[] = [...of.hidden, ...massesAlong(of.setUp, entries)];
+  if (trial) heavy.push({ ...trial, xMm: of.setUp.planes[trial.plane - 1]?.xMm ?? 0 });
+  const faults = simulatedFault(SHOWN[of.fault], {
+    shareGMm: toleranceOf(of.setUp).sharesGMm[0],
+    planesMm: of.setUp.planes.map((p) => p.xMm),
+    centreMm: of.setUp.centreMm,
+  });
   // each run of the lesson has its own scatter, the same when it is given again
   const random = seeded(of.seed * 1009 + entries.length * 31 + 7);
-  return standRun(of.rotor, of.setUp.balancingRpm, heavy, random, undefined, faultsOf(of)).map((z) => {
+  return standRun(of.rotor, of.setUp.balancingRpm, heavy, random, undefined, faults).map((z) => {
     const v = vectorOf(z);
     return { size: Number(v.size.toFixed(3)), angleDeg: Number(v.angleDeg.toFixed(1)) };
   });

@@ -90,7 +90,10 @@ export function simulatedRotor(of: SpinOrder): { rotor: StandRotor; hidden: Heav
 }
 
 /** What a fault does to the stand or the rotor. */
-export function simulatedFault(fault: StandFault | undefined, of: SpinOrder): StandFaults {
+export function simulatedFault(
+  fault: StandFault | undefined,
+  of: Pick<SpinOrder, 'shareGMm' | 'planesMm' | 'centreMm'>,
+): StandFaults {
   switch (fault) {
     case 'bar comes loose':
       return { jumping: { gMm: 5 * of.shareGMm, xMm: of.planesMm[0] ?? of.centreMm } };

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { bench, entry, HIDDEN, QUIET, setUp } from '../../../../scripts/testing/standBench.ts';
 import { balanceEntrySchema } from './entries.ts';
-import { deepestOf, unbalanceOfDepth } from './nextStep.ts';
+import { unbalanceOfDepth } from './depthTaken.ts';
+import { deepestOf } from './nextStep.ts';
 import { balanceNow } from './session.ts';
 import { balanceSetUpSchema, type BalancePlane } from './setUp.ts';
 import { apartDeg, freeAngles, freePlaces, isForbidden, massesAt, toolHalfDeg } from './used.ts';

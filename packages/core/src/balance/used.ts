@@ -1,6 +1,8 @@
 import type { BalanceEntry, FixedMass } from './entries.ts';
 import type { BalancePlane, BalanceSetUp } from './setUp.ts';
 import type { Place } from './split.ts';
+import type { Heavy } from './stand.ts';
+import { unbalanceOfDepth } from './depthTaken.ts';
 
 const turned = (deg: number): number => ((deg % 360) + 360) % 360;
 /** How far two angles are apart, 0 to 180. */
@@ -25,6 +27,22 @@ export function massesAt(setUp: BalanceSetUp, entries: readonly BalanceEntry[]):
         }
     return out.filter((m) => Math.abs(m.massG) > 1e-6);
   });
+}
+
+/** Every mass that entries left in a rotor, where it sits along the shaft: corrections, and trials that stayed in. */
+export function massesAlong(setUp: BalanceSetUp, entries: readonly BalanceEntry[]): Heavy[] {
+  const at = (plane: number) => setUp.planes[plane - 1]?.xMm ?? 0;
+  return entries.flatMap((e): Heavy[] => {
+    if (e.kind === 'correction')
+      return e.masses.map((m) => ({ xMm: at(m.plane), gMm: m.massG * m.radiusMm, angleDeg: m.angleDeg }));
+    return e.kind === 'trial' && e.staysIn ? [{ xMm: at(e.plane), gMm: e.gMm, angleDeg: e.angleDeg }] : [];
+  });
+}
+
+/** Mass at the radius of a plane that a hole, flat or slot of a depth takes there, g below zero: less what it took before. */
+export function massOfDepth(p: BalancePlane, depthMm: number, atDeg: number, there: readonly FixedMass[]): number {
+  const before = there.filter((m) => apartDeg(m.angleDeg, atDeg) < SAME_DEG);
+  return -(unbalanceOfDepth(p, depthMm) / p.radiusMm + before.reduce((s, m) => s + m.massG, 0));
 }
 
 /** Whether an angle lies where nothing may be fixed or taken. */

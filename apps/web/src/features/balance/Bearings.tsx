@@ -1,7 +1,7 @@
 import {
+  bearingsPlot,
   complexOf,
   formatNumber,
-  polarPlot,
   sayUnbalance,
   staticAndCouple,
   unbalanceFactor,
@@ -22,20 +22,7 @@ export function Bearings({ is, setUp }: { is: BalanceNow; setUp: BalanceSetUp })
   const say = (gMm: number) => sayUnbalance(gMm, setUp.unbalanceUnit, 3);
   return (
     <>
-      <DrawingView
-        drawing={polarPlot({
-          title: 'At the bearings, over what is allowed',
-          vectors: is.bearings.map((b, i) => ({
-            label: i === 0 ? 'A' : 'B',
-            size: (100 * b.gMm) / b.allowedGMm,
-            angleDeg: b.angleDeg,
-            role: b.verdict === 'pass' ? ('good' as const) : ('bad' as const),
-          })),
-          unit: '% of the share of each bearing',
-          limit: 100,
-        })}
-        className="max-w-[300px]"
-      />
+      <DrawingView drawing={bearingsPlot(is.bearings)} className="max-w-[300px]" />
       <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 self-start" aria-label="Figures of this run">
         {is.bearings.map((b, i) => (
           <div key={i} className="contents">

@@ -1,4 +1,4 @@
-import { parseNumber, unbalanceOfDepth, type BalanceSetUp, type FixedMass, type PlaneStep } from '@norther/core';
+import { massOfDepth, parseNumber, type BalanceSetUp, type FixedMass, type PlaneStep } from '@norther/core';
 import { useState } from 'react';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField, PlainSelect } from '../../ui/Field.tsx';
@@ -28,7 +28,6 @@ const rowsOf = (next: readonly PlaneStep[], setUp: BalanceSetUp): Row[] =>
       place: m.place === undefined ? '' : String(m.place),
     })),
   );
-const turned = (deg: number): number => ((deg % 360) + 360) % 360;
 
 /** What was fixed or taken away: as it was said, or as it is. */
 export function CorrectionForm({
@@ -72,12 +71,8 @@ export function CorrectionForm({
         const p = m.p;
         const radiusMm = p?.radiusMm ?? 1;
         const size = m.size ?? 0;
-        // a hole that is drilled deeper takes what it did not take before
-        const before = (there[m.plane - 1] ?? []).filter((o) => Math.abs(turned(o.angleDeg - (m.at ?? 0))) < 0.05);
         const massG =
-          p?.way === 'add' || !p
-            ? (m.out ? -1 : 1) * size
-            : -(unbalanceOfDepth(p, size) / radiusMm + before.reduce((s, o) => s + o.massG, 0));
+          p?.way === 'add' || !p ? (m.out ? -1 : 1) * size : massOfDepth(p, size, m.at ?? 0, there[m.plane - 1] ?? []);
         return {
           plane: m.plane,
           angleDeg: m.at ?? 0,

@@ -99,7 +99,7 @@ export function RunForm({
       ...typed,
       ...Object.fromEntries(
         run.readings.flatMap((r, i) => [
-          [`size${i}`, String(Number((direct ? r.size : r.size).toPrecision(6)))],
+          [`size${i}`, String(Number(r.size.toPrecision(6)))],
           [`angle${i}`, round(r.angleDeg, 2)],
         ]),
       ),
