@@ -10,6 +10,7 @@ import {
   type PartKind,
 } from '@norther/core';
 import type { AttemptView, BalanceView, JobSummary, SpellView, TestView, WindingView } from '@norther/contracts';
+import { z } from 'zod';
 import { Problem } from '../problem/problem.ts';
 import type {
   AttemptRow,
@@ -75,12 +76,22 @@ export function newest(all: readonly WindingView[], part: PartKind): PartWinding
 
 /** What each channel was taken for stands with the verdict: one load of the oven may count for several motors. */
 export function withRoles<T extends { name: string; role: string }>(channels: readonly T[], result: unknown): T[] {
-  const said = (result as { values?: { channels?: { name?: unknown; role?: unknown }[] } }).values?.channels ?? [];
-  // a result names what it used; the rest was not used. One that came with a file may say anything.
-  return channels.map((c) => {
-    const role = said.find((s) => s.name === c.name)?.role;
-    return { ...c, role: typeof role === 'string' ? role : said.length > 0 ? 'not used' : c.role };
-  });
+  const said = channelsSaid(result);
+  // a result names what it used; the rest was not used
+  return channels.map((c) => ({
+    ...c,
+    role: said.find((s) => s.name === c.name)?.role ?? (said.length > 0 ? 'not used' : c.role),
+  }));
+}
+
+const channelSaid = z.object({ name: z.string(), role: z.string() });
+const resultSaid = z.object({ values: z.object({ channels: z.array(z.unknown()) }) });
+
+/** The channels a verdict names. One that came with a file may say anything: what cannot be read is left out. */
+function channelsSaid(result: unknown): z.infer<typeof channelSaid>[] {
+  const read = resultSaid.safeParse(result);
+  if (!read.success) return [];
+  return read.data.values.channels.flatMap((c) => channelSaid.safeParse(c).data ?? []);
 }
 
 export const spellView = (s: SpellRow): SpellView => ({
