@@ -46,7 +46,7 @@ const MOVED: Readonly<Record<string, { gone?: string[]; added?: string[] }>> = {
   joint_sheet: { gone: ['part'], added: ['part'] },
   material_sheet: { gone: ['part'], added: ['part'] },
   stock_entry: { gone: ['part'], added: ['part'] },
-  test_run: { added: ['part', 'unit_id'] },
+  test_run: { added: ['part', 'unit_id', 'override', 'lesser'] },
   balance_run: { added: ['part', 'unit_id'] },
   step_attempt: { added: ['unit_id'] },
   report: { added: ['source'] },

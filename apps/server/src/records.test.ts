@@ -168,6 +168,7 @@ describe('guards in the database', () => {
     'shop',
     'audit_event',
     'test_run',
+    'test_trace',
     'cure_run',
     'balance_run',
     'measurement',

@@ -6,7 +6,7 @@ import {
   type WindingRecord,
 } from '@norther/core';
 import { z } from 'zod';
-import { typedSchema } from './job.ts';
+import { typedSchema } from './typed.ts';
 
 /** Old records to keep, as typed in their table; each is read and checked again by the server. */
 export const archiveImportBody = z.strictObject({

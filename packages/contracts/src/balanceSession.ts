@@ -7,7 +7,7 @@ import {
   type StandRun,
 } from '@norther/core';
 import { z } from 'zod';
-import type { Signed } from './job.ts';
+import type { Signed } from './typed.ts';
 
 const typed = z.record(z.string().max(40), z.string().max(300));
 

@@ -25,10 +25,12 @@ import {
   readWith,
   balanceSessionsOfFile,
   sensorsOfFile,
+  testTracesOfFile,
   signed,
   verdict,
 } from './exchangeParts.ts';
-import { intakeSchema, SPELL_ENDS, typedSchema, type JobDetail, type WindingView } from './job.ts';
+import { intakeSchema, SPELL_ENDS, type JobDetail, type WindingView } from './job.ts';
+import { typedSchema } from './typed.ts';
 import type { JointTick } from './joints.ts';
 import type { MaterialLists } from './material.ts';
 import type { ShopSettings } from './shop.ts';
@@ -264,6 +266,9 @@ export const jobFileSchema = z.object({
       supersedes: z.uuid().nullable(),
       correctionReason: z.string().nullable(),
       signed,
+      override: signed.default(null),
+      lesser: z.string().max(200).nullable().default(null),
+      traces: testTracesOfFile,
     }),
   ),
   sensors: sensorsOfFile,

@@ -8,7 +8,7 @@ import {
   type ReadingDefaults,
 } from '@norther/core';
 import { z } from 'zod';
-import { typedSchema } from './job.ts';
+import { typedSchema } from './typed.ts';
 
 /** What is checked by a looser form than the type it has from there on: what more a file holds is kept. */
 export const kept = <T>(schema: z.ZodType) => schema as z.ZodType<T>;
@@ -86,4 +86,30 @@ export const balanceSessionsOfFile = z
         .max(200),
     }),
   )
+  .default([]);
+
+/** Traces that a reading is made of, in a job's file: waves, curves. */
+export const testTracesOfFile = z
+  .array(
+    z
+      .object({
+        what: line.max(40),
+        channels: z
+          .array(z.object({ name: line.max(60), unit: line.max(20), role: line.max(40).default('') }))
+          .min(1)
+          .max(64),
+        source: z.enum(['file', 'instrument', 'by hand']),
+        sourceName: line.max(200),
+        startAt: at.nullable(),
+        at,
+        /** seconds, rising */
+        x: z.array(z.number()).min(1).max(1_000_000),
+        values: z.array(z.array(z.number().nullable())).min(1).max(64),
+      })
+      .refine((t) => t.values.length === t.channels.length && t.values.every((v) => v.length === t.x.length), {
+        path: ['values'],
+        message: 'Every channel needs a value for each x.',
+      }),
+  )
+  .max(16)
   .default([]);

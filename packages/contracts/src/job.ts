@@ -1,3 +1,5 @@
+import type { TestView } from './evaluate.ts';
+import { day, partKindSchema, typedSchema, type Signed } from './typed.ts';
 import type { TraceHeadView } from './trace.ts';
 import {
   candidateKeySchema,
@@ -5,7 +7,6 @@ import {
   MOST_RUNS,
   REMOVALS,
   MOST_CSV,
-  PART_KINDS,
   redesignWishSchema,
   rewireSchema,
   ROUTE_IDS,
@@ -25,13 +26,6 @@ import {
 } from '@norther/core';
 import { z } from 'zod';
 
-/** What was typed, by field name. */
-export const typedSchema = z
-  .record(z.string().max(60), z.string().max(4000))
-  .refine((t) => Object.keys(t).length <= 200, 'At most 200 fields are taken.');
-
-const partKindSchema = z.enum(PART_KINDS);
-const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/, 'Type the date as year-month-day, for example 2026-11-30.');
 const words = (max: number) => z.string().trim().max(max).default('');
 
 export const PRIORITIES = ['ordinary', 'urgent'] as const;
@@ -97,18 +91,6 @@ export const releasePlanBody = z.strictObject({
   rewire: rewireSchema.optional(),
 });
 
-export const testBody = z.strictObject({
-  stage: z.enum(['IN', 'BS', 'AB', 'AC', 'VC', 'AA', 'FI']),
-  kind: z.string().max(60),
-  /** the part tested; left out, the stator, or what came in */
-  part: partKindSchema.optional(),
-  /** the piece tested, by its number, in a job of many */
-  unit: z.int().min(1).optional(),
-  typed: typedSchema,
-  calibratedUntil: day.optional(),
-  supersedes: z.uuid().optional(),
-  reason: z.string().trim().max(500).optional(),
-});
 export const cureBody = z.strictObject({
   fileName: z.string().max(200).default(''),
   csv: z.string().min(1).max(MOST_CSV),
@@ -133,13 +115,6 @@ export const balanceBody = z.strictObject({
   reason: z.string().trim().max(500).optional(),
 });
 
-export interface Signed {
-  by: string;
-  role: string;
-  at: string;
-  meaning: string;
-  reason: string;
-}
 export const SPELL_ENDS = ['pause', 'hand over', 'finish'] as const;
 export type SpellEnd = (typeof SPELL_ENDS)[number];
 /** A stretch that somebody worked at a step. */
@@ -185,23 +160,6 @@ export interface StepViewRow {
   attempts: AttemptView[];
   /** pieces it is done for, where it is walked piece by piece */
   pieces: PiecesDone | null;
-}
-export interface TestView {
-  id: string;
-  part: PartKind;
-  stage: string;
-  kind: string;
-  typed: Record<string, string>;
-  values: Record<string, FieldValue>;
-  verdict: Verdict;
-  reason: string;
-  result: unknown;
-  person: string;
-  takenAt: string;
-  supersedes: string | null;
-  supersededBy: string | null;
-  correctionReason: string | null;
-  signed: Signed | null;
 }
 export interface CureView {
   id: string;

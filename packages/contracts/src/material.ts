@@ -1,6 +1,6 @@
 import type { StockBill, WindingPart } from '@norther/core';
 import { z } from 'zod';
-import { typedSchema } from './job.ts';
+import { typedSchema } from './typed.ts';
 import type { StockUnit } from './stock.ts';
 
 export const materialBody = z.strictObject({ version: z.int().min(0), typed: typedSchema });

@@ -1,6 +1,6 @@
 import { SENSOR_STAGES, WINDING_PARTS, type PartKind, type SensorStage, type Verdict } from '@norther/core';
 import { z } from 'zod';
-import type { Signed } from './job.ts';
+import type { Signed } from './typed.ts';
 
 const typed = z.record(z.string().max(40), z.string().max(300));
 

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import type { BalanceView, TestView } from './job.ts';
+import type { TestView } from './evaluate.ts';
+import type { BalanceView } from './job.ts';
 
 /** Pieces of one job at most. */
 export const MOST_UNITS = 100_000;

@@ -16,6 +16,15 @@ import { ringVoltage } from './evaluate/ringVoltage.ts';
 import { singlePhaseResistance } from './evaluate/singlePhaseResistance.ts';
 import { assembledVibration } from './evaluate/assembledVibration.ts';
 import { startSwitch } from './evaluate/startSwitch.ts';
+import { highPotential, withstandVoltage } from './evaluate/highPotential.ts';
+import { steppedVoltage } from './evaluate/steppedVoltage.ts';
+import { surge } from './evaluate/surge.ts';
+import { surgeAgainstEarlier, surgeVoltageCalculation } from './evaluate/surgeCalculations.ts';
+import { boreCheck } from './evaluate/boreCheck.ts';
+import { growler } from './evaluate/growler.ts';
+import { phaseBalance } from './evaluate/phaseImpedance.ts';
+import { waterTest } from './evaluate/waterTest.ts';
+import { insulationCurve } from './evaluate/insulationCurve.ts';
 import { insulationResistance } from './evaluate/insulationResistance.ts';
 import { noLoadRun } from './evaluate/noLoadRun.ts';
 import { rotorSwing } from './evaluate/rotorSwing.ts';
@@ -119,6 +128,17 @@ export const CATALOGUE: readonly Calculation[] = [
   balanceMovedMass,
   balanceMaterialTaken,
   insulationResistance,
+  insulationCurve,
+  surge,
+  surgeVoltageCalculation,
+  surgeAgainstEarlier,
+  withstandVoltage,
+  highPotential,
+  steppedVoltage,
+  boreCheck,
+  phaseBalance,
+  growler,
+  waterTest,
   singlePhaseResistance,
   capacitor,
   startSwitch,

@@ -32,6 +32,7 @@ const ONLY_ADDED = [
   'sensor_reading',
   'oven_log',
   'balance_entry',
+  'test_trace',
 ];
 
 export const migrationsFolder = fileURLToPath(new URL('../../drizzle', import.meta.url));

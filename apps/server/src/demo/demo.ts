@@ -9,6 +9,7 @@ import { PeopleRepository } from '../auth/peopleRepository.ts';
 import type { Act } from '../database/writes.ts';
 import { Cures } from '../evaluate/cures.ts';
 import { Evaluations } from '../evaluate/evaluations.ts';
+import { Problem } from '../problem/problem.ts';
 import { Jobs, readNameplate } from '../job/jobs.ts';
 import { Units } from '../job/units.ts';
 import { graphOf, statesOf } from '../job/jobViews.ts';
@@ -213,7 +214,12 @@ class Loader {
     const evaluations = this.app.get(Evaluations);
     const cold = 19 + (number.charCodeAt(number.length - 1) % 5);
     for (const { kind, typed } of testsOf(stage, one, designed, figures, cold))
-      await evaluations.test(this.act('tester', at), number, testBody.parse({ stage, kind, typed }));
+      try {
+        await evaluations.test(this.act('tester', at), number, testBody.parse({ stage, kind, typed }));
+      } catch (e) {
+        // a winding that failed a lower test is not strained further
+        if (!(e instanceof Problem && e.title === 'Order of stress')) throw e;
+      }
   }
 }
 

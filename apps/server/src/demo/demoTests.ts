@@ -46,9 +46,9 @@ export function testsOf(stage: TestStage, one: DemoJob, designed: DesignedMotor,
     singlePhaseResistance: () => ({ main: ohm(figures.phaseResistance20Ohm, 0), aux: stage === 'IN' ? '>200' : ohm(figures.auxResistance20Ohm, 1), behind: 'yes', windingC: String(cold), instrument: INSTRUMENT }),
     rotorResistance: () => ({ where: 'on the rings, brushes lifted', ab: ohm(rotorOhm(), 0), bc: ohm(rotorOhm(), 1), ca: ohm(rotorOhm(), 2), ...cool, instrument: INSTRUMENT }),
     insulationResistance: () => ({ testV: String(testVoltageRange(designed.lineVolts)[1]), r30s: (megohm * 0.8).toPrecision(3), r1min: String(megohm), r10min: (megohm * 1.9).toPrecision(3), windingC: String(cold), airC: String(cold - 0.5), humidity: '52', measured: 'whole winding', kind: isFormWound(record) ? 'form-wound' : 'random-wound', system: 'thermosetting', instrument: 'insulation tester 1' }),
-    surge: () => ({ testV: String(Math.round(2 * designed.lineVolts + 1000) * (stage === 'AC' ? 0.7 : 1)), outcome: stage === 'IN' && one.surgeAsFound ? one.surgeAsFound : 'pass', instrument: 'surge tester', finding: stage === 'IN' ? 'three waves alike' : '' }),
+    surge: () => ({ testV: String(testKind('surge')?.due?.(context).typed?.['testV'] ?? 1800), outcome: stage === 'IN' && one.surgeAsFound ? one.surgeAsFound : 'pass', instrument: 'surge tester', finding: stage === 'IN' ? 'three waves alike' : '' }),
     polarity: () => ({ outcome: 'pass', instrument: 'phase-sequence meter' }),
-    highPotential: () => ({ testV: String(Math.max(1500, 2 * designed.lineVolts + 1000)), seconds: '60', outcome: 'pass', instrument: 'high-voltage set' }),
+    highPotential: () => ({ ...testKind('highPotential')?.due?.(context).typed, outcome: 'pass', current: '4.2', instrument: 'high-voltage set' }),
     ringVoltage: () => ({ applied: '160', kl: '63.9', lm: '63.4', mk: '64.1', open: 'brushes lifted', instrument: 'power analyser' }),
     capacitor: () => {
       const farad = record.capacitorF ?? 1;

@@ -4,7 +4,7 @@ import { ApiTags } from '@nestjs/swagger';
 import type { z } from 'zod';
 import { Acting, Needs } from '../auth/guard.ts';
 import type { Act } from '../database/writes.ts';
-import { MOST_LOG_BYTES, MostBytes } from '../http/routeFacts.ts';
+import { MOST_LOG_BYTES, MOST_WAVE_BYTES, MostBytes } from '../http/routeFacts.ts';
 import { Read, Takes } from '../problem/body.ts';
 import { Cures } from './cures.ts';
 import { Evaluations } from './evaluations.ts';
@@ -20,6 +20,7 @@ export class EvaluateController {
   }
 
   @Needs('tester')
+  @MostBytes(MOST_WAVE_BYTES)
   @Post('tests')
   @Takes(testBody)
   test(

@@ -10,12 +10,13 @@ import { EvaluateController } from './evaluateController.ts';
 import { EvaluationRepository } from './evaluationRepository.ts';
 import { Evaluations } from './evaluations.ts';
 import { LongLog } from './longLog.ts';
+import { TestTraces } from './testTraces.ts';
 
 /** Tests, cures, balances and their verdicts. */
 @Module({
   imports: [JobModule, MeasurementModule, QueueModule, ShopModule, ThreadModule, TraceModule],
   controllers: [EvaluateController],
-  providers: [Cures, EvaluationRepository, Evaluations, LongLog],
+  providers: [Cures, EvaluationRepository, Evaluations, LongLog, TestTraces],
   exports: [Cures, EvaluationRepository, Evaluations, LongLog],
 })
 export class EvaluateModule {}

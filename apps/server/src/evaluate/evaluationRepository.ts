@@ -1,9 +1,9 @@
 import type { Signed } from '@norther/contracts';
-import type { Resin, Verdict } from '@norther/core';
+import type { PartKind, Resin, Verdict } from '@norther/core';
 import { Injectable } from '@nestjs/common';
 import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
 import type { Reader, Transaction } from '../database/database.ts';
-import { balanceRun, cureRun, ovenLoad, ovenPart, report, testRun } from '../database/schema.ts';
+import { balanceRun, cureRun, ovenLoad, ovenPart, report, testRun, testTrace } from '../database/schema.ts';
 import type { JobRow } from '../job/jobRepository.ts';
 
 type OfJob = Pick<JobRow, 'id'>;
@@ -44,6 +44,26 @@ export class EvaluationRepository {
 
   async addTest(tx: Transaction, values: typeof testRun.$inferInsert): Promise<string> {
     return stored(await tx.insert(testRun).values(values).returning({ id: testRun.id }));
+  }
+
+  /** Every test of a part, or of one piece of it, as far as others ask after them; the oldest first. */
+  async earlierTests(tx: Transaction, row: OfJob, part: PartKind, unitId: string | null): Promise<TestRow[]> {
+    return tx
+      .select()
+      .from(testRun)
+      .where(
+        and(
+          eq(testRun.jobId, row.id),
+          eq(testRun.part, part),
+          unitId === null ? isNull(testRun.unitId) : eq(testRun.unitId, unitId),
+        ),
+      )
+      .orderBy(asc(testRun.takenAt), asc(testRun.id));
+  }
+
+  async addTestTraces(tx: Transaction, testId: string, traces: readonly string[]): Promise<void> {
+    if (traces.length === 0) return;
+    await tx.insert(testTrace).values(traces.map((traceId, ordinal) => ({ testId, ordinal, traceId })));
   }
 
   async signTest(tx: Transaction, id: string, signed: Signed): Promise<void> {

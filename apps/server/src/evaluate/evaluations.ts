@@ -1,4 +1,4 @@
-import { dayInZone, defaultsOf } from '@norther/contracts';
+import { dayInZone, defaultsOf, may, type Signed } from '@norther/contracts';
 import {
   balanceOnePlane,
   gaugeNamed,
@@ -9,7 +9,10 @@ import {
   FIRST_PART,
   testedOf,
   testKind,
+  stressBars,
   testsFor,
+  type SurgeWaves,
+  type TestJudgement,
   type TestKind,
   type TestStage,
   type Verdict,
@@ -31,6 +34,7 @@ import { badField, badForm, notFound, Problem } from '../problem/problem.ts';
 import { Units } from '../job/units.ts';
 import { Shop } from '../shop/shop.ts';
 import { EvaluationRepository, type TestRow } from './evaluationRepository.ts';
+import { TestTraces } from './testTraces.ts';
 
 /** Readings come in, verdicts go out; each row keeps what was typed, the limits and the calculation it was judged by. */
 @Injectable()
@@ -42,6 +46,7 @@ export class Evaluations {
   readonly runs: EvaluationRepository;
   readonly jobs: JobRepository;
   readonly units: Units;
+  readonly traces: TestTraces;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) read: ReadJob,
@@ -50,7 +55,9 @@ export class Evaluations {
     @Inject(EvaluationRepository) runs: EvaluationRepository,
     @Inject(JobRepository) jobs: JobRepository,
     @Inject(Units) units: Units,
+    @Inject(TestTraces) traces: TestTraces,
   ) {
+    this.traces = traces;
     this.writes = writes;
     this.read = read;
     this.shop = shop;
@@ -70,7 +77,8 @@ export class Evaluations {
     const settings = await this.shop.settings();
     const reading = readForm(kind.fields, body.typed, defaultsOf(settings), 'complete');
     if (reading.problems.length > 0) throw badForm(reading.problems);
-    const lacks = kind.lacks?.(reading.values);
+    const attached = await this.traces.read(number, body, kind.takesWaves === true);
+    const lacks = kind.lacks?.(reading.values, { waves: attached.waves !== undefined });
     if (lacks) throw badField(lacks.field, lacks.message);
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.read.row(number, tx, 'lock');
@@ -81,8 +89,13 @@ export class Evaluations {
       const unitId = old ? old.unitId : body.unit === undefined ? null : (await this.units.of(row, body.unit, tx)).id;
       const calibrationExpired = outOfDate(reading.values['instrument'], body.calibratedUntil, settings, act.at);
       await this.refuseOtherMachine(tx, row, kind);
-      const context = await this.testContext(tx, row, part, body.stage, settings.limits, calibrationExpired);
-      const judged = judgeTest(kind, reading.values, context, act.actor.name);
+      const tests = await this.runs.earlierTests(tx, row, part, unitId);
+      const override = old ? null : await this.mayStress(act, tx, row, kind, body, tests);
+      const context = await this.testContext(tx, row, part, body.stage, settings.limits, calibrationExpired, {
+        tests: tests.filter((t) => t.id !== old?.id),
+        waves: attached.waves,
+      });
+      const judged = asLesser(judgeTest(kind, reading.values, context, act.actor.name), body.lesser);
       const id = await this.runs.addTest(tx, {
         jobId: row.id,
         part,
@@ -101,7 +114,10 @@ export class Evaluations {
         takenAt: act.at,
         supersedes: body.supersedes ?? null,
         correctionReason: body.reason ?? null,
+        override,
+        lesser: body.lesser ?? null,
       });
+      await attached.keep(tx, id, { jobId: row.id, part, at: act.at });
       await this.measurements.add(
         tx,
         {
@@ -121,7 +137,7 @@ export class Evaluations {
         action: body.supersedes ? 'test.correct' : 'test.record',
         jobId: row.id,
         summary: `${kind.title} of ${number}: ${judged.verdict}. ${judged.reason}`,
-        after: { ...body, verdict: judged.verdict },
+        after: { ...withoutFile(body), verdict: judged.verdict },
       });
       await tell(`job:${number}`);
       return { id, verdict: judged.verdict, reason: judged.reason };
@@ -136,6 +152,8 @@ export class Evaluations {
       if (!run) throw notFound('such test');
       if (run.verdict !== 'attention')
         throw new Problem(409, 'Nothing to sign', `This test is "${run.verdict}"; only an attention is signed off.`);
+      if (run.lesser !== null && !may(act.actor.role, 'foreman'))
+        throw new Problem(403, 'Foreman', 'A lesser test stands only with the name of a foreman.');
       if (run.signed !== null) throw new Problem(409, 'Signed already', 'This test was signed off already.');
       const signed = {
         by: act.actor.name,
@@ -246,6 +264,40 @@ export class Evaluations {
       );
   }
 
+  /** The order of stress: who lets a test go on that a lower one bars, else it is refused. */
+  private async mayStress(
+    act: Act,
+    tx: Transaction,
+    row: JobRow,
+    kind: TestKind,
+    body: z.output<typeof testBody>,
+    tests: readonly TestRow[],
+  ): Promise<Signed | null> {
+    const { found, plan } = await this.read.windings(row, tx, FIRST_PART);
+    const came = row.intake.came;
+    const bars = stressBars(kind.id, body.stage, tests, came, testedOf(row.nameplate, found, plan));
+    if (bars.length === 0) return null;
+    const says = bars.map((b) => b.says).join(' ');
+    if (body.override === undefined)
+      throw new Problem(
+        409,
+        'Order of stress',
+        `${says} ${kind.title} would strain the winding more. A foreman may override with a reason.`,
+        {
+          field: 'override',
+        },
+      );
+    if (!may(act.actor.role, 'foreman'))
+      throw new Problem(403, 'Foreman', `${says} Only a foreman lets it go on.`, { field: 'override' });
+    return {
+      by: act.actor.name,
+      role: act.actor.role,
+      at: act.at.toISOString(),
+      meaning: 'order of stress overridden',
+      reason: `${body.override} (${says})`,
+    };
+  }
+
   private async rotorOf(row: JobRow, tx: Transaction) {
     return kept(await this.read.windings(row, tx, 'wound-rotor'));
   }
@@ -257,8 +309,11 @@ export class Evaluations {
     stage: TestStage,
     limits: Readonly<Record<string, number>>,
     calibrationExpired: boolean,
+    more: { tests: readonly TestRow[]; waves: SurgeWaves[] | undefined },
   ) {
     return judgingContext({
+      tests: more.tests,
+      waves: more.waves,
       stage,
       part,
       route: row.route,
@@ -270,6 +325,22 @@ export class Evaluations {
     });
   }
 }
+
+/** A simpler instrument that stood in passes nothing by itself: a foreman puts a name under it. */
+function asLesser(judged: TestJudgement, lesser: string | undefined): TestJudgement {
+  if (lesser === undefined) return judged;
+  return {
+    ...judged,
+    verdict: judged.verdict === 'pass' ? 'attention' : judged.verdict,
+    reason: `Lesser test, ${lesser}: it waits for the name of a foreman. ${judged.reason}`,
+  };
+}
+
+/** A body as the record of events keeps it: the samples stand with the reading. */
+const withoutFile = ({ waves, ...body }: z.output<typeof testBody>) => ({
+  ...body,
+  ...(waves ? { waves: waves.fileName } : {}),
+});
 
 /** The winding that counts of a part: as planned, else as found. */
 const kept = <T>(w: { found: T; plan: T }): T => w.plan ?? w.found;

@@ -16,7 +16,6 @@ import {
   type Samples,
 } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
-import type { Transaction } from '../database/database.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import { EvaluationRepository } from '../evaluate/evaluationRepository.ts';
 import { FileRepository } from '../files/fileRepository.ts';
@@ -29,6 +28,7 @@ import { badField, Problem } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
 import { column, unpack } from '../trace/packing.ts';
 import { TraceRepository } from '../trace/traceRepository.ts';
+import { bringSessions, bringTestTraces } from './bringRecords.ts';
 import { addTrace } from '../trace/traceStatements.ts';
 import { WindingRepository } from '../winding/windingRepository.ts';
 import { ExchangeRepository } from './exchangeRepository.ts';
@@ -77,7 +77,7 @@ export class Exchange {
       const { settings } = await this.shop.view(tables);
       const rows = await this.whole.read(row, tables);
       const logs = new Map<string, Samples>();
-      for (const { trace: t } of rows.cures)
+      for (const { trace: t } of [...rows.cures, ...rows.testTraces])
         logs.set(t.id, unpack(await this.traces.chunks(tables, t.id), t.channels.length));
       return jobFileOf({
         row,
@@ -89,32 +89,6 @@ export class Exchange {
         logs,
       });
     });
-  }
-
-  /** Balances on the stand, each with the verdict that it ended in. */
-  private async bringSessions(
-    tx: Transaction,
-    jobId: string,
-    file: JobFile,
-    balanceIds: readonly string[],
-    partOn: (rail: 'stator' | 'rotor', named: PartKind | undefined) => PartKind,
-    unitOf: (ordinal: number | null) => string | null,
-  ): Promise<void> {
-    for (const { person, at, entries, balance, ended, unit, ...s } of file.balanceSessions) {
-      const sessionId = await this.whole.stand.begin(tx, {
-        ...s,
-        jobId,
-        part: partOn('rotor', s.part),
-        unitId: unitOf(unit),
-        personName: person,
-        at: new Date(at),
-        ended,
-        balanceId: balance === null ? null : (balanceIds[balance] ?? null),
-      });
-      if (sessionId === undefined) continue;
-      for (const { person: by, at: when, ...e } of entries)
-        await this.whole.stand.add(tx, { ...e, sessionId, personName: by, at: new Date(when) });
-    }
   }
 
   async bring(act: Act, raw: unknown): Promise<{ number: string }> {
@@ -274,7 +248,10 @@ export class Exchange {
           supersedes: t.supersedes === null ? null : idOf(t.supersedes),
           correctionReason: t.correctionReason,
           signed: t.signed,
+          override: t.override,
+          lesser: t.lesser,
         });
+        await bringTestTraces(this.runs, tx, { jobId, testId: idOf(t.id), part: partOn('stator', t.part) }, t.traces);
         await this.measurements.add(
           tx,
           {
@@ -357,7 +334,7 @@ export class Exchange {
           measuredByBalance(b, defaults),
         );
       }
-      await this.bringSessions(tx, jobId, file, balanceIds, partOn, unitOf);
+      await bringSessions(this.whole.stand, tx, file.balanceSessions, { jobId, balanceIds, partOn, unitOf });
       for (const a of file.attachments) {
         const content = Buffer.from(a.base64, 'base64');
         await this.files.add(tx, {

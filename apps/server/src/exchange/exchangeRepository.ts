@@ -16,6 +16,8 @@ import {
   stockEntry,
   stockLot,
   testRun,
+  testTrace,
+  instrument,
   trace,
   unit,
   unitStep,
@@ -54,6 +56,14 @@ export class ExchangeRepository {
       sheets: await tables.select().from(jointSheet).where(of(jointSheet)).orderBy(jointSheet.part),
       bills: await tables.select().from(materialSheet).where(of(materialSheet)).orderBy(materialSheet.part),
       tests: await tables.select().from(testRun).where(of(testRun)).orderBy(asc(testRun.takenAt), asc(testRun.id)),
+      testTraces: await tables
+        .select({ testId: testTrace.testId, trace, simulated: instrument.simulated })
+        .from(testTrace)
+        .innerJoin(testRun, eq(testRun.id, testTrace.testId))
+        .innerJoin(trace, eq(trace.id, testTrace.traceId))
+        .leftJoin(instrument, eq(instrument.id, trace.instrumentId))
+        .where(of(testRun))
+        .orderBy(asc(testTrace.testId), asc(testTrace.ordinal)),
       cures: await tables
         .select({ cure: cureRun, trace })
         .from(cureRun)

@@ -63,6 +63,17 @@ export function jobFileOf(x: {
       unit: ordinals.get(t.unitId) ?? null,
       person: t.personName,
       takenAt: t.takenAt.toISOString(),
+      traces: x.rows.testTraces
+        .filter((u) => u.testId === t.id)
+        .map(({ trace: r, simulated }) => ({
+          ...r,
+          // another Norther does not know the instrument, but that it was none
+          sourceName: simulated ? `${r.sourceName} (simulated)` : r.sourceName,
+          startAt: r.startAt?.toISOString() ?? null,
+          at: r.at.toISOString(),
+          x: Array.from(logs.get(r.id)?.x ?? []),
+          values: (logs.get(r.id)?.values ?? []).map((v) => Array.from(v, (n) => (Number.isNaN(n) ? null : n))),
+        })),
     })),
     sensors: sensors.map(({ sensor: s, readings }) => ({
       ...s,

@@ -19,6 +19,8 @@ export interface RouteFacts {
 export const ORDINARY_BYTES = 1024 * 1024;
 
 /** Bytes at most of an oven log of a million rows. */
+/** A file of waves: three waves of many pulses. */
+export const MOST_WAVE_BYTES = 24 * 1024 * 1024;
 export const MOST_LOG_BYTES = 160 * 1024 * 1024;
 
 const factsOf = new WeakMap<object, RouteFacts>();

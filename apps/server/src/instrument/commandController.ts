@@ -12,6 +12,7 @@ import type { z } from 'zod';
 import { Acting, Needs, type Request } from '../auth/guard.ts';
 import type { Act } from '../database/writes.ts';
 import { ByKey } from '../http/routeFacts.ts';
+import { whenGone } from '../http/whenGone.ts';
 import { Live } from '../live/live.ts';
 import { Read, Takes } from '../problem/body.ts';
 import { CommandRepository } from './commandRepository.ts';
@@ -94,16 +95,15 @@ export class CommandController {
     });
     const beat = setInterval(() => out.write(': here\n\n'), HEARD_EVERY_MS);
     const noted = setInterval(() => note(true), NOTED_MS);
-    request.raw.on('close', () => {
-      if (stopped) return;
+    note(true);
+    ask();
+    whenGone(request.raw, out, () => {
       stopped = true;
       clearInterval(beat);
       clearInterval(noted);
       subscription.unsubscribe();
       note(false);
     });
-    note(true);
-    ask();
   }
 
   @ByKey()

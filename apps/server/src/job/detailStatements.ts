@@ -1,4 +1,5 @@
-import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, getTableColumns, isNull, sql } from 'drizzle-orm';
+import { tracesOfTest } from '../trace/traceStatements.ts';
 import type { Reader } from '../database/database.ts';
 import {
   attachment,
@@ -42,7 +43,7 @@ export function prepareStatements(tables: Reader) {
       .prepare('detail_spells'),
     // what was recorded piece by piece is asked for with its piece
     tests: tables
-      .select()
+      .select({ ...getTableColumns(testRun), traces: tracesOfTest })
       .from(testRun)
       .where(and(eq(testRun.jobId, jobId), isNull(testRun.unitId)))
       .orderBy(asc(testRun.takenAt))

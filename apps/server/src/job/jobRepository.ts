@@ -1,3 +1,4 @@
+import type { TestTraceView } from '@norther/contracts';
 import { PART_KINDS, type PartKind } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
 import { desc, eq, inArray, sql } from 'drizzle-orm';
@@ -24,7 +25,7 @@ export type StepRow = typeof routeStep.$inferSelect;
 export type AttemptRow = typeof stepAttempt.$inferSelect;
 export type SpellRow = typeof stepSpell.$inferSelect;
 export type WindingRow = typeof windingRecord.$inferSelect;
-export type TestRow = typeof testRun.$inferSelect;
+export type TestRow = typeof testRun.$inferSelect & { traces: TestTraceView[] };
 export type BalanceRow = typeof balanceRun.$inferSelect;
 
 /** One visit as the floor's statement gives it. */

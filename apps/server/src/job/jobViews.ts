@@ -194,6 +194,9 @@ export function testViews(tests: readonly TestRow[]): TestView[] {
     supersededBy: tests.find((o) => o.supersedes === t.id)?.id ?? null,
     correctionReason: t.correctionReason,
     signed: t.signed,
+    override: t.override,
+    lesser: t.lesser,
+    traces: t.traces,
   }));
 }
 

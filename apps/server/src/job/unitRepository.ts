@@ -1,9 +1,10 @@
 import type { UnitView } from '@norther/contracts';
 import type { PieceRange } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, count, desc, eq, inArray, max, sql } from 'drizzle-orm';
+import { and, asc, count, desc, eq, getTableColumns, inArray, max, sql } from 'drizzle-orm';
 import { Database, type Reader, type Transaction } from '../database/database.ts';
 import { balanceRun, testRun, unit, unitStep } from '../database/schema.ts';
+import { tracesOfTest } from '../trace/traceStatements.ts';
 import type { JobRow } from './jobRepository.ts';
 
 type OfJob = Pick<JobRow, 'id'>;
@@ -134,7 +135,11 @@ export class UnitRepository {
   }
 
   async tests(id: string) {
-    return this.database.tables.select().from(testRun).where(eq(testRun.unitId, id)).orderBy(asc(testRun.takenAt));
+    return this.database.tables
+      .select({ ...getTableColumns(testRun), traces: tracesOfTest })
+      .from(testRun)
+      .where(eq(testRun.unitId, id))
+      .orderBy(asc(testRun.takenAt));
   }
 
   async balances(id: string) {

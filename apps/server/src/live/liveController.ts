@@ -5,6 +5,7 @@ import { cookiesOf, type Request, SESSION_COOKIE } from '../auth/guard.ts';
 import { tokenHash } from '../auth/secrets.ts';
 import { endedPerson, endedSession, Sessions } from '../auth/sessions.ts';
 import { Metrics } from '../health/metrics.ts';
+import { whenGone } from '../http/whenGone.ts';
 import { badField } from '../problem/problem.ts';
 import { Live } from './live.ts';
 import { TraceFeed } from './traceFeed.ts';
@@ -108,6 +109,6 @@ export class LiveController {
       subscription.unsubscribe();
       for (const stopWatching of watching) stopWatching();
     };
-    request.raw.on('close', stop);
+    whenGone(request.raw, out, stop);
   }
 }

@@ -1,3 +1,4 @@
+import { connect } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { nowMs } from '../clock/clock.ts';
 import { client, serve, startServer, type Client, type TestServer } from '../testing/server.ts';
@@ -149,5 +150,37 @@ describe('the line of a browser', () => {
     const viewer = await server.as('per');
     const answer = await viewer('GET', `live${query}`);
     expect([answer.status, answer.body.field]).toEqual([422, 'traces']);
+  });
+
+  it('a line that dropped while it was being opened is not kept', async () => {
+    const signed = await client(server.base)('POST', 'session', { signIn: 'per', password: 'harbour-2026' });
+    const cookie = signed.headers
+      .getSetCookie()
+      .map((c) => c.split(';')[0])
+      .join('; ');
+    const open = async () => {
+      const text = await (await fetch(`${server.base}/metrics`, { headers: { Cookie: cookie } })).text();
+      return Number(/^norther_streams(?:\{[^}]*\})? (\d+)$/m.exec(text)?.[1]);
+    };
+    const before = await open();
+    const { hostname, port } = new URL(server.base);
+    await Promise.all(
+      Array.from(
+        { length: 60 },
+        (_, i) =>
+          new Promise<void>((done) => {
+            const socket = connect(Number(port), hostname, () => {
+              socket.write(`GET /api/live HTTP/1.1\r\nHost: ${hostname}:${port}\r\nCookie: ${cookie}\r\n\r\n`);
+              setTimeout(() => {
+                socket.destroy();
+                done();
+              }, i % 12);
+            });
+            socket.on('error', () => done());
+          }),
+      ),
+    );
+    await new Promise((r) => setTimeout(r, 1000));
+    expect(await open()).toBe(before);
   });
 });

@@ -15,12 +15,14 @@ import {
   connectionOfRecord,
   MOST_ROWS,
   processCure,
+  readSurgeCsv,
   readTraceCsv,
   runCalculation,
   type BadRow,
   type CalculationResult,
   type Chunk,
   type Resin,
+  type SurgeFileSaid,
   type Trace,
   type Verdict,
   type WindingPart,
@@ -115,6 +117,7 @@ export const WORK = {
     makePdf(loadSheet(load, motors, settings)),
   ovenLog,
   ovenTrace,
+  surgeCsv: ({ csv, ...said }: SurgeFileSaid & { csv: string }) => readSurgeCsv(csv, said),
   calculation: ({ id, input }: { id: string; input: unknown }) => {
     const calculation = calculationOf(id);
     if (!calculation) throw new CalculationInputError([{ field: 'id', message: `There is no calculation ${id}.` }]);

@@ -12,8 +12,8 @@ export class TooMuchWork extends Error {}
 /** What lays out papers does not wait for what judges logs of a million rows. */
 const LANES = ['papers', 'figures'] as const;
 type Lane = (typeof LANES)[number];
-const laneOf = (name: WorkName): Lane =>
-  name === 'ovenLog' || name === 'ovenTrace' || name === 'calculation' ? 'figures' : 'papers';
+const FIGURES: readonly WorkName[] = ['ovenLog', 'ovenTrace', 'surgeCsv', 'calculation'];
+const laneOf = (name: WorkName): Lane => (FIGURES.includes(name) ? 'figures' : 'papers');
 
 /**
  * Threads beside the one that serves: papers are laid out and long logs judged there, so that nobody else waits for them.

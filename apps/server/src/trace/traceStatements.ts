@@ -1,4 +1,6 @@
+import type { TestTraceView } from '@norther/contracts';
 import type { Chunk } from '@norther/core';
+import { sql } from 'drizzle-orm';
 import { trace, traceChunk } from '../database/schema.ts';
 import type { Reader } from '../database/tables.ts';
 import { toBytes } from './packing.ts';
@@ -21,3 +23,11 @@ export async function addChunks(tx: Reader, traceId: string, chunks: readonly Ch
       .values({ traceId, ...c, packed: toBytes(packed), overview: toBytes(overview) })
       .onConflictDoNothing();
 }
+
+/** Traces that a reading is made of, in their order; within a select of test_run. */
+export const tracesOfTest = sql<TestTraceView[]>`coalesce((
+  select json_agg(json_build_object(
+    'id', t.id, 'what', t.what, 'channels', t.channels, 'simulated', coalesce(i.simulated, t.source_name like '%(simulated)')
+  ) order by u.ordinal)
+  from test_trace u join trace t on t.id = u.trace_id left join instrument i on i.id = t.instrument_id
+  where u.test_id = test_run.id), '[]'::json)`;

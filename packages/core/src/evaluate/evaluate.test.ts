@@ -205,6 +205,7 @@ describe('the tests of the matrix', () => {
     record: undefined,
     figures: undefined,
     stage: 'AC' as const,
+    part: 'stator' as const,
     rewound: true,
     newWinding: true,
     machine: 'three-phase' as const,
@@ -232,11 +233,15 @@ describe('the tests of the matrix', () => {
           f.name,
           f.read.kind === 'choice'
             ? (f.read.options[0]?.value ?? '')
-            : f.read.kind === 'text'
-              ? 'meter'
-              : f.name === 'runTolerance'
-                ? '5'
-                : '40',
+            : f.read.kind === 'flag'
+              ? 'yes'
+              : f.read.kind === 'words'
+                ? 'N, S, N, S'
+                : f.read.kind === 'text'
+                  ? 'meter'
+                  : f.name === 'runTolerance'
+                    ? '5'
+                    : '40',
         ]),
       );
       const reading = readForm(kind.fields, typed, METRIC_DEFAULTS, 'complete');

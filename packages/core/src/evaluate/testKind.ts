@@ -6,8 +6,19 @@ import type { PartKind } from '../machine/parts.ts';
 import { need, notes, stated, text } from '../process/fieldKinds.ts';
 import type { TestStage } from '../process/operation.ts';
 import type { FieldSpec, FieldValue } from '../quantity/fields.ts';
+import type { Due } from './due.ts';
 import type { WindingFigures } from '../winding/figures.ts';
 import type { WindingRecord } from '../winding/record.ts';
+
+/** What was read of the same winding before, as far as it decides how another test is done or judged. */
+export interface Before {
+  /** phases solved of the resistance at this stage, U, V, W */
+  phasesOhm?: readonly [number, number, number] | undefined;
+  /** what insulation resistance said at this stage */
+  insulation?: 'low' | 'sound' | undefined;
+  /** tests at full value that the new winding has had */
+  fullTests: number;
+}
 
 /** What a reading is judged with beside itself: made once by `judgingContext`, the same on screen, server and paper. */
 export interface JudgingContext {
@@ -16,6 +27,7 @@ export interface JudgingContext {
   record: WindingRecord | undefined;
   figures: WindingFigures | undefined;
   stage: TestStage;
+  part: PartKind;
   machine: MachineKind;
   /** the wound rotor's winding, where it is recorded */
   rotor: WindingRecord | undefined;
@@ -25,6 +37,15 @@ export interface JudgingContext {
   newWinding: boolean;
   limits: ShopLimits;
   calibrationExpired: boolean;
+  before?: Before | undefined;
+  /** waves of a surge comparison, where a tester gave them */
+  waves?: readonly SurgeWaves[] | undefined;
+}
+
+/** The records of one wave, in the order in which they were taken. */
+export interface SurgeWaves {
+  name?: string;
+  pulses: { appliedV: number; dtUs: number; v: number[] }[];
 }
 
 /** The machine that is tested, as far as it decides which tests there are and what they read. */
@@ -46,7 +67,12 @@ export interface TestKind {
   readonly stages: Readonly<Partial<Record<TestStage, 'required' | 'optional'>>>;
   /** absent: Norther does not work this test out; the result is stated by a person */
   readonly calculation?: Calculation;
-  readonly input?: (values: Readings, context: JudgingContext) => Record<string, unknown>;
+  /** undefined: too little to work it out; the outcome is then stated by a person */
+  readonly input?: (values: Readings, context: JudgingContext) => Record<string, unknown> | undefined;
+  /** what it is to be done with, said before it is done */
+  readonly due?: (context: JudgingContext) => Due;
+  /** whether waves belong to it */
+  readonly takesWaves?: true;
   /** figures of the result that are worth comparing over stages, visits and motors */
   readonly derived?: readonly { name: string; title: string; unit: string }[];
   /** machines it is meant for; every one where nothing is said */
@@ -54,7 +80,7 @@ export interface TestKind {
   /** fields that this machine has no use for */
   readonly hides?: (tested: Tested) => readonly string[];
   /** what a form still lacks that no single field can tell: the field and a sentence */
-  readonly lacks?: (values: Readings) => { field: string; message: string } | undefined;
+  readonly lacks?: (values: Readings, given?: { waves: boolean }) => { field: string; message: string } | undefined;
   /** the part whose winding is read, where it is not the stator's */
   readonly part?: PartKind;
   /** only a whole motor can be run */

@@ -9,8 +9,13 @@ import { ringVoltageTest } from './ringVoltage.ts';
 import { rotorResistanceTest } from './rotorResistance.ts';
 import { singlePhaseResistanceTest } from './singlePhaseResistance.ts';
 import { startSwitchTest } from './startSwitch.ts';
-import { polarityTest } from './polarity.ts';
+import { polarityTest } from './boreCheck.ts';
+import { growlerTest } from './growler.ts';
+import { phaseBalanceTest } from './phaseImpedance.ts';
+import { lossFactorTest, partialDischargeTest } from './statedTests.ts';
+import { waterTestKind } from './waterTest.ts';
 import { rotorSwingTest } from './rotorSwing.ts';
+import { steppedVoltageTest } from './steppedVoltage.ts';
 import { surgeTest } from './surge.ts';
 import type { Tested, TestKind } from './testKind.ts';
 import { windingResistanceTest } from './windingResistance.ts';
@@ -24,8 +29,14 @@ export const TEST_KINDS: readonly TestKind[] = [
   insulationResistanceTest,
   surgeTest,
   polarityTest,
+  steppedVoltageTest,
   highPotentialTest,
+  waterTestKind,
+  partialDischargeTest,
+  lossFactorTest,
+  phaseBalanceTest,
   rotorSwingTest,
+  growlerTest,
   ringVoltageTest,
   capacitorTest,
   startSwitchTest,

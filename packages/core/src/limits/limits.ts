@@ -1,9 +1,12 @@
 import type { LimitEntry } from './limitEntry.ts';
 import { BALANCE_LIMITS } from './balanceLimits.ts';
+import { BENCH_LIMITS } from './benchLimits.ts';
 import { PROCESS_LIMITS } from './processLimits.ts';
+import { HIGH_POTENTIAL_LIMITS } from './highPotentialLimits.ts';
 import { SIZE_RANGES, type SizeLimitId } from './sizeRanges.ts';
 import { RUN_LIMITS } from './runLimits.ts';
 import { VIBRATION_LIMITS } from './vibrationLimits.ts';
+import { SURGE_LIMITS } from './surgeLimits.ts';
 import { TEST_LIMITS } from './testLimits.ts';
 import { WINDING_LIMITS } from './windingLimits.ts';
 
@@ -24,6 +27,9 @@ const SIZE_LIMITS: readonly LimitEntry[] = SIZE_RANGES.flatMap((r) =>
 export const ALL_LIMITS: readonly LimitEntry[] = [
   ...WINDING_LIMITS,
   ...TEST_LIMITS,
+  ...SURGE_LIMITS,
+  ...HIGH_POTENTIAL_LIMITS,
+  ...BENCH_LIMITS,
   ...RUN_LIMITS,
   ...VIBRATION_LIMITS,
   ...PROCESS_LIMITS,
@@ -33,6 +39,9 @@ export const ALL_LIMITS: readonly LimitEntry[] = [
 export type LimitId =
   | (typeof WINDING_LIMITS)[number]['id']
   | (typeof TEST_LIMITS)[number]['id']
+  | (typeof SURGE_LIMITS)[number]['id']
+  | (typeof HIGH_POTENTIAL_LIMITS)[number]['id']
+  | (typeof BENCH_LIMITS)[number]['id']
   | (typeof RUN_LIMITS)[number]['id']
   | (typeof PROCESS_LIMITS)[number]['id']
   | (typeof BALANCE_LIMITS)[number]['id']

@@ -141,6 +141,9 @@ function nodal(net: Network, couple: (i: number, j: number) => number): number[]
   return G;
 }
 
+/** The nodal matrix of the inductances: Σ of what is coupled, seen from the nodes. */
+export const nodalByInductance = (net: Network): number[][] => nodal(net, (i, j) => net.inverseInductance[i]?.[j] ?? 0);
+
 /** Which nodes hang together through groups. */
 function islands(net: Network): number[] {
   const parent = net.meets.map((_, i) => i);
@@ -207,7 +210,7 @@ export function signatureOf(net: Network, lines: readonly string[] = ['T1', 'T2'
   const leads = lines.filter((l) => net.nodeOf.has(l));
   const pairs = leadPairs(net, lines);
   const R = nodal(net, (i, j) => (i === j ? 1 / Math.max(1e-9, net.branches[i]?.ohm ?? 1) : 0));
-  const G = nodal(net, (i, j) => net.inverseInductance[i]?.[j] ?? 0);
+  const G = nodalByInductance(net);
   // open-circuit potentials: A Aᵀ φ = A E
   const A = nodal(net, (i, j) => (i === j ? 1 : 0));
   const inject = net.meets.map(() => ({ re: 0, im: 0 }) as Complex);

@@ -59,8 +59,8 @@ export const celsius = (name: string, label: string, o: Options = {}) => quantit
 export const hours = (name: string, label: string, o: Options = {}) => quantity(name, label, 'time', 'h', o);
 export const kilogram = (name: string, label: string, o: Options = {}) => quantity(name, label, 'mass', 'kg', o);
 /** Outcome that a person states because Norther does not work it out. */
-export const stated = (name = 'outcome', label = 'Outcome'): FieldSpec =>
-  choice(name, label, ['pass', 'attention', 'fail'], need);
+export const stated = (name = 'outcome', label = 'Outcome', o: Options = need): FieldSpec =>
+  choice(name, label, ['pass', 'attention', 'fail'], o);
 
 /** Duration coefficients of docs/derivations.md 13, section 0 (common practice). */
 export const time = (labour100: number, labourPower: number, wait100 = 0, waitPower = 0) => ({

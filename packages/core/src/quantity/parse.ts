@@ -162,7 +162,7 @@ export function parseWords(text: string, options: readonly string[]): Parsed<str
     .split(/[,;/\s]+/)
     .filter(Boolean)) {
     const many = /^(\d{1,2})x(.+)$/.exec(part);
-    const word = options.find((o) => o === (many?.[2] ?? part));
+    const word = options.find((o) => o.toLowerCase() === (many?.[2] ?? part));
     if (word === undefined) return bad(`"${part}" is neither ${options.join(' nor ')}.`);
     out.push(...Array.from({ length: many ? Number(many[1]) : 1 }, () => word));
   }

@@ -106,6 +106,8 @@ export const UNITS: Readonly<Record<Dimension, readonly Unit[]>> = {
   current: [
     { name: 'A', factor: 1, also: ['amp', 'amps'] },
     { name: 'mA', factor: 1e-3 },
+    { name: 'µA', factor: 1e-6, also: ['ua', 'μa'] },
+    { name: 'nA', factor: 1e-9 },
   ],
   frequency: [
     { name: 'Hz', factor: 1 },

@@ -53,6 +53,10 @@ export const testRun = pgTable(
     supersedes: uuid('supersedes'),
     correctionReason: text('correction_reason'),
     signed: jsonb('signed').$type<Signed>(),
+    /** who let it go on although a lower test barred it, and why */
+    override: jsonb('override').$type<Signed>(),
+    /** what stood in for the instrument that was wanted */
+    lesser: text('lesser'),
   },
   (t) => [
     ofPart('test_run_part_of', t),
@@ -63,6 +67,22 @@ export const testRun = pgTable(
     check('test_run_verdict', verdictIn('verdict')),
     check('test_run_correction', sql`${t.supersedes} is null or ${t.correctionReason} is not null`),
     check('test_run_stage', sql`${t.stage} in ('IN','BS','AB','AC','VC','AA','FI')`),
+  ],
+);
+
+/** Traces that a reading is made of: waves, curves. Only ever added. */
+export const testTrace = pgTable(
+  'test_trace',
+  {
+    testId: uuid('test_id').notNull(),
+    ordinal: integer('ordinal').notNull(),
+    traceId: uuid('trace_id').notNull(),
+  },
+  (t) => [
+    primaryKey({ name: 'test_trace_key', columns: [t.testId, t.ordinal] }),
+    foreignKey({ name: 'test_trace_test', columns: [t.testId], foreignColumns: [testRun.id] }),
+    foreignKey({ name: 'test_trace_trace', columns: [t.traceId], foreignColumns: [trace.id] }),
+    index('test_trace_of').on(t.traceId),
   ],
 );
 

@@ -1,0 +1,93 @@
+import { MOST_TEST_TRACES, type testBody } from '@norther/contracts';
+import { chunksOf, tracesOfWaves, wavesOfTraces, type PartKind, type SurgeWaves } from '@norther/core';
+import { Inject, Injectable } from '@nestjs/common';
+import type { z } from 'zod';
+import type { Transaction } from '../database/database.ts';
+import { badField } from '../problem/problem.ts';
+import { WorkThread } from '../thread/workThread.ts';
+import { Traces } from '../trace/traces.ts';
+import { addTrace } from '../trace/traceStatements.ts';
+import { EvaluationRepository } from './evaluationRepository.ts';
+
+type Body = z.output<typeof testBody>;
+
+/** What a reading is made of beside what was typed. */
+export interface Attached {
+  /** of a surge comparison: the waves that it is judged by */
+  waves: SurgeWaves[] | undefined;
+  /** keeps the samples with the reading */
+  keep: (tx: Transaction, testId: string, of: { jobId: string; part: PartKind; at: Date }) => Promise<void>;
+}
+
+/** Waves and curves of tests: from a file, or as an instrument sent them. */
+@Injectable()
+export class TestTraces {
+  readonly thread: WorkThread;
+  readonly traces: Traces;
+  readonly runs: EvaluationRepository;
+  constructor(
+    @Inject(WorkThread) thread: WorkThread,
+    @Inject(Traces) traces: Traces,
+    @Inject(EvaluationRepository) runs: EvaluationRepository,
+  ) {
+    this.thread = thread;
+    this.traces = traces;
+    this.runs = runs;
+  }
+
+  /** Reads what a reading brings; refused in a sentence where it is none of this job or cannot be read. */
+  async read(number: string, body: Pick<Body, 'waves' | 'traces'>, takesWaves: boolean): Promise<Attached> {
+    if (body.waves && body.traces) throw badField('waves', 'Give either a file of waves or what an instrument sent.');
+    if (body.waves && !takesWaves) throw badField('waves', 'Waves belong to a surge comparison.');
+    if (body.waves) return this.fromFile(body.waves);
+    return body.traces ? this.fromInstrument(number, body.traces, takesWaves) : { waves: undefined, keep: nothing };
+  }
+
+  private async fromFile(file: NonNullable<Body['waves']>): Promise<Attached> {
+    const waves = await this.thread.do('surgeCsv', file);
+    const made = tracesOfWaves(waves);
+    if (made.length > MOST_TEST_TRACES)
+      throw badField('waves', `The waves have ${made.length} different steps of time; at most ${MOST_TEST_TRACES}.`);
+    return {
+      waves,
+      keep: async (tx, testId, { jobId, part, at }) => {
+        const ids: string[] = [];
+        for (const { channels, x, values } of made)
+          ids.push(
+            await addTrace(
+              tx,
+              {
+                jobId,
+                part,
+                what: 'surge',
+                channels,
+                xUnit: 's',
+                source: 'file',
+                sourceName: file.fileName || 'waves',
+                at,
+                endedAt: at,
+              },
+              chunksOf({ x, values }),
+            ),
+          );
+        await this.runs.addTestTraces(tx, testId, ids);
+      },
+    };
+  }
+
+  private async fromInstrument(number: string, ids: readonly string[], takesWaves: boolean): Promise<Attached> {
+    const found = [];
+    for (const id of new Set(ids)) {
+      const { head, samples } = await this.traces.samples(id);
+      if (head.job !== null && head.job !== number) throw badField('traces', `One of these was sent for ${head.job}.`);
+      if (!head.ended) throw badField('traces', 'What an instrument sends is taken when it has ended.');
+      found.push({ channels: head.channels, x: samples.x, values: [...samples.values] });
+    }
+    return {
+      waves: takesWaves ? wavesOfTraces(found) : undefined,
+      keep: (tx, testId) => this.runs.addTestTraces(tx, testId, [...new Set(ids)]),
+    };
+  }
+}
+
+const nothing = (): Promise<void> => Promise.resolve();

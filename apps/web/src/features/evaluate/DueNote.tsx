@@ -1,0 +1,13 @@
+import type { Due } from '@norther/core';
+
+/** What a test is to be done with, said before it is done. */
+export function DueNote({ due }: { due: Due | undefined }) {
+  if (!due || due.says.length === 0) return null;
+  return (
+    <ul aria-label="Before the test" className="mb-2 border-l-4 border-line pl-3 text-small">
+      {due.says.map((s) => (
+        <li key={s}>{s}</li>
+      ))}
+    </ul>
+  );
+}
