@@ -222,3 +222,40 @@ describe('material in any amount up to a cap', () => {
       { numRuns: draws(200) },
     ));
 });
+
+describe('a share to the nearest places', () => {
+  const at = (...angles: number[]) => angles.map((angleDeg) => ({ angleDeg, mostGMm: 100 }));
+  it('two places share what lies between them, by the parallelogram', () => {
+    const { gMm, left } = spread(polar(100, 30), at(0, 90));
+    expect(gMm[0]).toBeCloseTo(100 * Math.cos(Math.PI / 6), 9);
+    expect(gMm[1]).toBeCloseTo(50, 9);
+    expect(sizeOf(left)).toBeLessThan(1e-6);
+    const unlike = spread(polar(100, 20), at(10, 50));
+    const sin = (d: number) => Math.sin((d * Math.PI) / 180);
+    expect(unlike.gMm[0]).toBeCloseTo((100 * sin(30)) / sin(40), 9);
+    expect(unlike.gMm[1]).toBeCloseTo((100 * sin(10)) / sin(40), 9);
+  });
+  it('a place that lies right there takes it alone, also a hair beside', () => {
+    expect(spread(polar(50, 90), at(0, 90, 180)).gMm.map((g) => Number(g.toFixed(6)))).toEqual([0, 50, 0]);
+    expect(spread(polar(50, 0), at(359.9999999999, 30)).gMm[1]).toBeCloseTo(0, 6);
+  });
+  it('a full place hands on; one that takes nothing is none', () => {
+    const { gMm, left } = spread(polar(150, 90), at(60, 90, 120));
+    expect(gMm[1]).toBeCloseTo(100, 9);
+    expect(gMm[0]).toBeCloseTo(gMm[2] ?? 0, 9);
+    expect(gMm[0]).toBeCloseTo(25 / Math.cos(Math.PI / 6), 9);
+    expect(sizeOf(left)).toBeLessThan(1e-6);
+    const none = spread(polar(10, 90), [{ angleDeg: 90, mostGMm: 0 }, ...at(80, 110)]);
+    expect(none.gMm[0]).toBe(0);
+    expect(sizeOf(none.left)).toBeLessThan(1e-6);
+  });
+  it('what no place can take is left', () => {
+    const { gMm, left } = spread(polar(50, 0), at(60));
+    expect(gMm).toEqual([expect.closeTo(25, 9)]);
+    expect(sizeOf(left)).toBeCloseTo(50 * Math.sin(Math.PI / 3), 9);
+    expect(spread(polar(50, 0), at(90, 180, 270)).gMm).toEqual([0, 0, 0]);
+    expect(sizeOf(spread(polar(500, 0), at(0)).left)).toBeCloseTo(400, 9);
+    expect(spread(polar(0, 0), at(0, 90)).gMm).toEqual([0, 0]);
+    expect(spread(polar(5, 0), [])).toMatchObject({ gMm: [] });
+  });
+});

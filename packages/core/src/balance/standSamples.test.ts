@@ -105,6 +105,47 @@ describe('a run of a stand by its samples', () => {
       ['2.500000', '20.0000'],
     ]);
   });
+  it('samples that are lost, or of another bearing alone, are left out', () => {
+    const rows = [1, 2, 3].map(() => [1, 10, 2, 20, 900]);
+    const lost = [0, 1, 2, 3, 4].map((k) => rows[0]?.map((v, c) => (c === k ? NaN : v)) ?? []);
+    expect(run(of([...rows, ...lost])).samples).toBe(3);
+    expect(run(of([...rows, ...lost])).readings[1]).toEqual({
+      size: expect.closeTo(2, 9) as number,
+      angleDeg: expect.closeTo(20, 9) as number,
+    });
+    // no channel of the speed: all of them count, and no speed is told
+    const bare = CHANNELS.slice(0, 4);
+    expect(run(of(rows, {}, 'mm/s', bare))).toMatchObject({ samples: 3, rpm: undefined });
+    // named in another order and with blanks about
+    const turned = [...CHANNELS].reverse().map((c) => ({ name: ` ${c.name.toUpperCase()} `, unit: ` ${c.unit} ` }));
+    expect(
+      run(
+        of(
+          rows.map((r) => [...r].reverse()),
+          {},
+          ' mm/s ',
+          turned,
+        ),
+      ).readings[0]?.size,
+    ).toBeCloseTo(1, 9);
+    expect(
+      of(
+        rows,
+        {},
+        'mm/s',
+        CHANNELS.map((c) => ({ ...c, name: c.name.replace(' phase', '') })),
+      ),
+    ).toEqual({
+      wrong: 'The stand sent no channel A phase, B phase.',
+    });
+    expect(of([], {}, 'mm/s')).toMatchObject({ wrong: expect.stringContaining('Fewer') as string });
+    // a rotor that reads nothing strays by nothing
+    expect(run(of(rows.map((r) => [0, 0, 0, 0, r[4] ?? 0]))).strayPercent).toBe(0);
+  });
+  it('empty lines and cells of a file are none; a comma between cells is no decimal', () => {
+    const text = '\n  A , A phase ,B,B phase,speed\n\n1,10,2,20,900\n1,10,2,20,900\n,10,2,20,900\n1,10,2,20,900\n';
+    expect(run(standCsv(text, setUp(), 'mm/s'))).toMatchObject({ samples: 3, rpm: 900 });
+  });
   it('a file that is none says so', () => {
     expect(standCsv('', setUp(), '')).toMatchObject({ wrong: expect.stringContaining('no channel A') as string });
     expect(standCsv('A;A phase;B;B phase;speed\n', setUp(), '')).toMatchObject({
