@@ -1,4 +1,4 @@
-import type { FieldValue, PartKind, Verdict } from '@norther/core';
+import { ANALYSER_TESTS, TEST_STAGES, type FieldValue, type PartKind, type Verdict } from '@norther/core';
 import { z } from 'zod';
 import { day, partKindSchema, typedSchema, type Signed } from './typed.ts';
 
@@ -64,3 +64,10 @@ export interface TestTraceView {
   channels: { name: string; unit: string; role: string }[];
   simulated: boolean;
 }
+
+/** A test that a simulated analyser is to do of a motor. */
+export const measureBody = z.strictObject({
+  instrument: z.uuid(),
+  test: z.enum(ANALYSER_TESTS),
+  stage: z.enum(TEST_STAGES),
+});

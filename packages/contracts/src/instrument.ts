@@ -1,4 +1,4 @@
-import { STAND_FAULTS, type SpinOrder } from '@norther/core';
+import { ANALYSER_FAULTS, STAND_FAULTS, type AnalyserOrder, type SpinOrder } from '@norther/core';
 import { z } from 'zod';
 
 /** Kinds an instrument may be of, and what each sends; the list is open. */
@@ -30,8 +30,15 @@ export const COMMANDS = {
   'vessel leaks': {},
   'lead comes off': {},
   'level falls': {},
-  /** a simulated stand only: nobody starts a real one from afar */
+  /** a simulated stand or analyser only: nobody starts a real one from afar */
   spin: {},
+  measure: {},
+  'turn short': {},
+  'group reversed': {},
+  'group bypassed': {},
+  'ground fault': {},
+  'damp winding': {},
+  'lead open': {},
   'bar comes loose': {},
   'shaft bends': {},
   'angle sense turns': {},
@@ -54,6 +61,7 @@ export const SIMULATED_FAULTS: Partial<Record<InstrumentKind, readonly CommandNa
   'oven logger': ['probe falls', 'probe sticks', 'door opens', 'burner out', 'falls silent'],
   'resin tank': ['vessel leaks', 'lead comes off', 'level falls', 'falls silent'],
   'balancing stand': STAND_FAULTS,
+  'winding analyser': ANALYSER_FAULTS,
 };
 /** What an instrument can be told. */
 export const takesOf = (i: { kind: string; simulated: boolean }): readonly CommandName[] => [
@@ -94,8 +102,8 @@ export interface CommandSent {
   id: number;
   command: CommandName;
   value: number | null;
-  /** of "spin": the rotor on the simulated stand */
-  detail: SpinOrder | null;
+  /** of "spin" and "measure": what is on the simulated instrument */
+  detail: SpinOrder | AnalyserOrder | null;
   /** seconds left until it counts no more */
   leftS: number;
 }

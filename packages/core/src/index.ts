@@ -139,6 +139,8 @@ export * from './machine/noLoadCurrent.ts';
 export * from './evaluate/windingResistance.ts';
 export * from './evaluate/noLoadRun.ts';
 export * from './evaluate/rotorSwing.ts';
+export * from './bench/analyser.ts';
+export * from './bench/analyserReadings.ts';
 export * from './evaluate/before.ts';
 export * from './evaluate/boreCheck.ts';
 export * from './evaluate/due.ts';

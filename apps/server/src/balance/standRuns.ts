@@ -111,7 +111,11 @@ export class StandRuns {
             : []),
         ],
       });
-      const stand = await this.commands.spin(act, unit, body.instrument, order);
+      const stand = await this.commands.simulate(act, unit, body.instrument, {
+        kind: 'balancing stand',
+        command: 'spin',
+        detail: order,
+      });
       await unit.audit({
         action: 'balance.spin',
         jobId: row.id,

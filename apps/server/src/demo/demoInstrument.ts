@@ -28,6 +28,12 @@ const SIMULATED: readonly { program: string; name: string; kind: InstrumentKind;
   { program: 'tank', name: 'Vessel 1, plant', kind: 'resin tank', mayWrite: ['resin tank'] },
   { program: 'burn', name: 'Burn-off oven, logger', kind: 'oven logger', mayWrite: ['oven'] },
   { program: 'stand', name: 'Belt stand', kind: 'balancing stand', mayWrite: ['balance'] },
+  {
+    program: 'analyser',
+    name: 'Winding analyser',
+    kind: 'winding analyser',
+    mayWrite: ['surge', 'resistance', 'insulation', 'high potential'],
+  },
 ];
 /** So long before now the simulated runs began, min: as `scripts/start.mjs` tells their programs. */
 const BAKE_BEHIND_MIN = 210;

@@ -1,4 +1,4 @@
-import { balanceBody, cureBody, reasonBody, testBody, traceCureBody } from '@norther/contracts';
+import { balanceBody, cureBody, measureBody, reasonBody, testBody, traceCureBody } from '@norther/contracts';
 import { Controller, Get, HttpCode, Inject, Param, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { z } from 'zod';
@@ -6,6 +6,7 @@ import { Acting, Needs } from '../auth/guard.ts';
 import type { Act } from '../database/writes.ts';
 import { MOST_LOG_BYTES, MOST_WAVE_BYTES, MostBytes } from '../http/routeFacts.ts';
 import { Read, Takes } from '../problem/body.ts';
+import { Analysers } from './analysers.ts';
 import { Cures } from './cures.ts';
 import { Evaluations } from './evaluations.ts';
 
@@ -14,7 +15,13 @@ import { Evaluations } from './evaluations.ts';
 export class EvaluateController {
   readonly evaluations: Evaluations;
   readonly cures: Cures;
-  constructor(@Inject(Evaluations) evaluations: Evaluations, @Inject(Cures) cures: Cures) {
+  readonly analysers: Analysers;
+  constructor(
+    @Inject(Evaluations) evaluations: Evaluations,
+    @Inject(Cures) cures: Cures,
+    @Inject(Analysers) analysers: Analysers,
+  ) {
+    this.analysers = analysers;
     this.cures = cures;
     this.evaluations = evaluations;
   }
@@ -29,6 +36,19 @@ export class EvaluateController {
     @Acting() act: Act,
   ): Promise<object> {
     return this.evaluations.test(act, number, body);
+  }
+
+  /** A test on a simulated analyser with this motor on it; a real one is started where it stands. */
+  @Needs('tester')
+  @Post('measure')
+  @HttpCode(200)
+  @Takes(measureBody)
+  measure(
+    @Param('number') number: string,
+    @Read(measureBody) body: z.output<typeof measureBody>,
+    @Acting() act: Act,
+  ): Promise<object> {
+    return this.analysers.measure(act, number, body);
   }
 
   @Needs('tester')

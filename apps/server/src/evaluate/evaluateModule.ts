@@ -5,18 +5,30 @@ import { QueueModule } from '../queue/queueModule.ts';
 import { ShopModule } from '../shop/shopModule.ts';
 import { ThreadModule } from '../thread/threadModule.ts';
 import { TraceModule } from '../trace/traceModule.ts';
+import { InstrumentModule } from '../instrument/instrumentModule.ts';
+import { Analysers } from './analysers.ts';
 import { Cures } from './cures.ts';
 import { EvaluateController } from './evaluateController.ts';
 import { EvaluationRepository } from './evaluationRepository.ts';
 import { Evaluations } from './evaluations.ts';
 import { LongLog } from './longLog.ts';
+import { WindingModule } from '../winding/windingModule.ts';
 import { TestTraces } from './testTraces.ts';
 
 /** Tests, cures, balances and their verdicts. */
 @Module({
-  imports: [JobModule, MeasurementModule, QueueModule, ShopModule, ThreadModule, TraceModule],
+  imports: [
+    InstrumentModule,
+    WindingModule,
+    JobModule,
+    MeasurementModule,
+    QueueModule,
+    ShopModule,
+    ThreadModule,
+    TraceModule,
+  ],
   controllers: [EvaluateController],
-  providers: [Cures, EvaluationRepository, Evaluations, LongLog, TestTraces],
+  providers: [Analysers, Cures, EvaluationRepository, Evaluations, LongLog, TestTraces],
   exports: [Cures, EvaluationRepository, Evaluations, LongLog],
 })
 export class EvaluateModule {}

@@ -5,7 +5,7 @@ import {
   type CommandSent,
   type instrumentStateBody,
 } from '@norther/contracts';
-import type { SpinOrder } from '@norther/core';
+import type { AnalyserOrder, SpinOrder } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
 import { now } from '../clock/clock.ts';
@@ -53,13 +53,20 @@ export class Commands {
     });
   }
 
-  /** Tells a simulated stand to spin the rotor of a balance, inside the caller's own change. */
-  async spin(act: Act, { tx, tell }: Pick<WriteUnit, 'tx' | 'tell'>, id: string, detail: SpinOrder): Promise<string> {
+  /** Tells a simulated instrument of a kind what is on it and what to do, inside the caller's own change. */
+  async simulate(
+    act: Act,
+    { tx, tell }: Pick<WriteUnit, 'tx' | 'tell'>,
+    id: string,
+    order:
+      | { kind: 'balancing stand'; command: 'spin'; detail: SpinOrder }
+      | { kind: 'winding analyser'; command: 'measure'; detail: AnalyserOrder },
+  ): Promise<string> {
     const to = await this.instruments.one(tx, id);
-    if (!to || to.kind !== 'balancing stand') throw badField('instrument', 'There is no such stand.');
+    if (!to || to.kind !== order.kind) throw badField('instrument', `There is no such ${order.kind}.`);
     if (!to.simulated)
-      throw badField('instrument', `${to.name} is started where it stands; only a simulated stand is spun from here.`);
-    await this.add(act, tx, to, { command: 'spin', withinS: 20 }, detail);
+      throw badField('instrument', `${to.name} is started where it stands; only a simulated one is told from here.`);
+    await this.add(act, tx, to, { command: order.command, withinS: 20 }, order.detail);
     await tell(`command:${to.id}`);
     await tell('instruments');
     return to.name;
@@ -70,7 +77,7 @@ export class Commands {
     tx: Transaction,
     to: InstrumentRow,
     body: z.output<typeof commandBody>,
-    detail: SpinOrder | null = null,
+    detail: SpinOrder | AnalyserOrder | null = null,
   ): Promise<number> {
     if (!to.active) throw new Problem(409, 'Not in use', `${to.name} is not in use.`);
     if (to.state === 'stopped here' && body.command !== 'stop')

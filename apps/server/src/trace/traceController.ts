@@ -19,11 +19,11 @@ export class TraceController {
     this.traces = traces;
   }
 
-  /** The newest traces of a kind that instruments have sent: ?what=oven. */
+  /** The newest traces of a kind that instruments have sent, of one job where it is named: ?what=oven&job=26-0012. */
   @Get()
-  sent(@Query('what') what?: string): Promise<TraceListed[]> {
+  sent(@Query('what') what?: string, @Query('job') job?: string): Promise<TraceListed[]> {
     if (!what) throw badField('what', 'Say of what, for example ?what=oven.');
-    return this.traces.sent(what);
+    return this.traces.sent(what, job);
   }
 
   /** A window of a trace, as fine as asked: ?from=10&to=90&points=800, in the unit of its x. */

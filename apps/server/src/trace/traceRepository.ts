@@ -53,7 +53,7 @@ export class TraceRepository {
   }
 
   /** The newest traces of a kind that instruments have sent. */
-  async sent(what: string) {
+  async sent(what: string, number?: string) {
     return this.database.tables
       .select({
         id: trace.id,
@@ -66,7 +66,10 @@ export class TraceRepository {
       })
       .from(trace)
       .innerJoin(instrument, eq(instrument.id, trace.instrumentId))
-      .where(and(eq(trace.what, what), isNotNull(trace.stream)))
+      .leftJoin(job, eq(job.id, trace.jobId))
+      .where(
+        and(eq(trace.what, what), isNotNull(trace.stream), number === undefined ? undefined : eq(job.number, number)),
+      )
       .orderBy(desc(trace.at))
       .limit(20);
   }

@@ -28,8 +28,8 @@ export class Traces {
   }
 
   /** The newest traces of a kind that instruments have sent. */
-  async sent(what: string): Promise<TraceListed[]> {
-    return (await this.repository.sent(what)).map(({ at, ...t }) => ({ ...t, at: at.toISOString() }));
+  async sent(what: string, number?: string): Promise<TraceListed[]> {
+    return (await this.repository.sent(what, number)).map(({ at, ...t }) => ({ ...t, at: at.toISOString() }));
   }
 
   async window(

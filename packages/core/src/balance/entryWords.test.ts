@@ -52,7 +52,7 @@ describe('rows of a balance in words', () => {
       /\(place 3\), old one out$/,
     );
     const base = setUp();
-    const blades = { ...base, planes: base.planes.map((p) => ({ ...p, called: 'blade' })) };
+    const blades = { ...base, planes: base.planes.map((p) => ({ ...p, called: 'blade' as const })) };
     expect(say({ kind: 'correction', masses: [{ ...mass, place: 3 }] }, 'mm/s', blades)).toBe(
       'Correction: plane 1 +3.5 g at 90° (blade 3)',
     );

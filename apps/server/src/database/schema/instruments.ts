@@ -1,5 +1,5 @@
 import type { CommandName, INSTRUMENT_STATES } from '@norther/contracts';
-import type { PartKind, SpinOrder } from '@norther/core';
+import type { PartKind, AnalyserOrder, SpinOrder } from '@norther/core';
 import { sql } from 'drizzle-orm';
 import {
   bigserial,
@@ -110,7 +110,7 @@ export const instrumentCommand = pgTable(
     command: text('command').$type<CommandName>().notNull(),
     value: doublePrecision('value'),
     /** what a simulated stand has to know of the rotor on it */
-    detail: jsonb('detail').$type<SpinOrder>(),
+    detail: jsonb('detail').$type<SpinOrder | AnalyserOrder>(),
     personName: text('person_name').notNull(),
     at: now('at'),
     expiresAt: when('expires_at').notNull(),

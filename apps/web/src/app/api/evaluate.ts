@@ -1,4 +1,12 @@
-import type { CuredAnswer, Trend, balanceBody, cureBody, testBody, traceCureBody } from '@norther/contracts';
+import type {
+  CuredAnswer,
+  Trend,
+  balanceBody,
+  cureBody,
+  measureBody,
+  testBody,
+  traceCureBody,
+} from '@norther/contracts';
 import type { Verdict, WorkingStep } from '@norther/core';
 import type { z } from 'zod';
 import { api, ofJob } from './base.ts';
@@ -13,6 +21,10 @@ export const evaluateApi = api.injectEndpoints({
     recordTest: b.mutation<Judged, { number: string } & z.input<typeof testBody>>({
       query: ({ number, ...body }) => ({ url: `jobs/${number}/tests`, method: 'POST', body }),
       invalidatesTags: (_r, _e, { number }) => ofJob(number),
+    }),
+    measure: b.mutation<{ analyser: string }, { number: string } & z.input<typeof measureBody>>({
+      query: ({ number, ...body }) => ({ url: `jobs/${number}/measure`, method: 'POST', body }),
+      invalidatesTags: ['Instruments'],
     }),
     signTest: b.mutation<object, { number: string; id: string; reason: string }>({
       query: ({ number, id, reason }) => ({ url: `jobs/${number}/tests/${id}/sign`, method: 'POST', body: { reason } }),
@@ -40,6 +52,7 @@ export const evaluateApi = api.injectEndpoints({
 export const {
   useWorkingQuery,
   useRecordTestMutation,
+  useMeasureMutation,
   useSignTestMutation,
   useRecordCureMutation,
   useRecordTraceCureMutation,

@@ -28,8 +28,8 @@ export const instrumentApi = api.injectEndpoints({
       query: ({ id, ...body }) => ({ url: `instruments/${id}/commands`, method: 'POST', body }),
       invalidatesTags: ['Instruments'],
     }),
-    sentTraces: b.query<TraceListed[], string>({
-      query: (what) => ({ url: 'traces', params: { what } }),
+    sentTraces: b.query<TraceListed[], { what: string; job?: string }>({
+      query: (params) => ({ url: 'traces', params }),
       providesTags: ['Instruments'],
     }),
     trace: b.query<TraceView, { id: string; points: number; from?: number | undefined; to?: number | undefined }>({
@@ -47,4 +47,5 @@ export const {
   useGiveCommandMutation,
   useSentTracesQuery,
   useTraceQuery,
+  useLazyTraceQuery,
 } = instrumentApi;

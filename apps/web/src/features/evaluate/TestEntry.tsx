@@ -11,6 +11,7 @@ import {
   type JudgingContext,
   type RouteId,
   type ShopLimits,
+  type SurgeWaves,
   type TestKind,
   type TestStage,
   type WhatCame,
@@ -28,12 +29,20 @@ import { ProblemNote } from '../../ui/Problem.tsx';
 import { type Typed, useTypedForm } from '../../ui/useTypedForm.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 import { PieceField } from '../motor/PieceField.tsx';
+import { AnalyserRuns } from './AnalyserRuns.tsx';
 import { Diagnosis } from './Diagnosis.tsx';
 import { DueNote } from './DueNote.tsx';
 import { SurgeChart } from './SurgeChart.tsx';
 import { testedOfJob } from './TestMatrix.tsx';
 import { drawnOfWaves } from './waves.ts';
-import { WavesFile, type GivenWaves } from './WavesFile.tsx';
+import { WavesFile, type WavesSaid } from './WavesFile.tsx';
+
+/** What a reading is made of beside what was typed: a file of waves, or what an analyser sent. */
+interface Given {
+  said?: WavesSaid;
+  traces?: string[];
+  waves?: SurgeWaves[] | undefined;
+}
 
 const partOf = (kind: TestKind) => (kind.part && isWindingPart(kind.part) ? kind.part : FIRST_PART);
 const testsOfPart = (job: JobDetail, kind: TestKind) => job.tests.filter((t) => t.part === partOf(kind));
@@ -84,7 +93,7 @@ export function TestEntry({
   const [until, setUntil] = useState('');
   const [piece, setPiece] = useState('');
   const [tried, setTried] = useState(false);
-  const [given, setGiven] = useState<GivenWaves>();
+  const [given, setGiven] = useState<Given>();
   const [lesser, setLesser] = useState('');
   const [override, setOverride] = useState('');
   const tested = testedOfJob(job);
@@ -104,8 +113,10 @@ export function TestEntry({
   // as the shop keeps it, unless another day is stated
   const calibrated = until || (gaugeNamed(gauges, form.typed['instrument'] ?? '')?.calibratedUntil ?? '');
   const missing = fields.filter((f) => f.required && !form.typed[f.name]);
-  const lacks = missing.length === 0 ? kind.lacks?.(form.reading.values, { waves: given !== undefined }) : undefined;
+  const lacks =
+    missing.length === 0 ? kind.lacks?.(form.reading.values, { waves: given?.waves !== undefined }) : undefined;
   const bars = corrects ? [] : stressBars(kind.id, stage, testsOfPart(job, kind), job.came as WhatCame, tested);
+  const takenTraces = useMemo(() => new Set(job.tests.flatMap((t) => t.traces.map((r) => r.id))), [job]);
   const mayOverride = useMay('foreman');
   const preview = useMemo(() => {
     if (missing.length > 0 || lacks || form.reading.problems.length > 0) return undefined;
@@ -113,7 +124,7 @@ export function TestEntry({
       const context = {
         ...ready,
         calibrationExpired: calibrated !== '' && calibrated < today,
-        ...(given ? { waves: given.waves } : {}),
+        ...(given?.waves ? { waves: given.waves } : {}),
       };
       return judgeTest(kind, form.reading.values, context, session?.person.name ?? '');
     } catch (e) {
@@ -122,7 +133,7 @@ export function TestEntry({
     // missing follows from what was typed
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [form.reading, ready, kind, given, calibrated, today, session]);
-  const drawn = useMemo(() => (given ? drawnOfWaves(given.waves) : []), [given]);
+  const drawn = useMemo(() => (given?.waves ? drawnOfWaves(given.waves) : []), [given]);
   const barred = bars.length > 0 && !(mayOverride && override.trim().length >= 3);
   return (
     <form
@@ -139,7 +150,8 @@ export function TestEntry({
           ...(kind.part ? { part: kind.part } : {}),
           ...(piece.trim() === '' ? {} : { unit: Number(piece) }),
           ...(calibrated ? { calibratedUntil: calibrated } : {}),
-          ...(given ? { waves: given.said } : {}),
+          ...(given?.said ? { waves: given.said } : {}),
+          ...(given?.traces ? { traces: given.traces } : {}),
           ...(lesser.trim() === '' ? {} : { lesser: lesser.trim() }),
           ...(bars.length > 0 ? { override: override.trim() } : {}),
           ...(corrects ? { supersedes: corrects.id, reason: reason.text } : {}),
@@ -170,8 +182,22 @@ export function TestEntry({
           )}
         </div>
       ) : null}
-      {kind.takesWaves && !corrects ? <WavesFile onWaves={setGiven} /> : null}
-      {given ? (
+      {corrects ? null : (
+        <AnalyserRuns
+          job={job}
+          kind={kind.id}
+          stage={stage}
+          taken={takenTraces}
+          onTake={(run) => {
+            for (const [name, value] of Object.entries(run.typed)) form.set(name, value);
+            setGiven({ traces: run.traces, waves: run.waves });
+          }}
+        />
+      )}
+      {kind.takesWaves && !corrects ? (
+        <WavesFile onWaves={(file) => setGiven(file ? { said: file.said, waves: file.waves } : undefined)} />
+      ) : null}
+      {given?.waves ? (
         <SurgeChart drawn={drawn} volts={[...new Set(drawn.map((d) => d.appliedV))].sort((a, b) => a - b)} />
       ) : null}
       <div className="grid grid-cols-2 md:grid-cols-3 gap-x-3">

@@ -14,7 +14,7 @@ const ROLES: readonly ChannelRole[] = ['part', 'oven air', 'not used'];
 
 /** What a logger has sent by itself, taken as the cure of this motor: one load of the oven may count for several. */
 export function FromLogger({ job, onDone }: { job: JobDetail; onDone: () => void }) {
-  const { data } = useSentTracesQuery('oven');
+  const { data } = useSentTracesQuery({ what: 'oven' });
   const settings = useSettings();
   const time = useTime();
   const [id, setId] = useState('');
