@@ -15,6 +15,14 @@ export const AT_LEAST = 80;
 
 export const FOLDERS = {
   evaluate: all('evaluate'),
+  surge: {
+    ...all('surge', ['manyWindings']),
+    tests: [`${core}/surge/**/*.test.ts`, `${core}/evaluate/surge*.test.ts`],
+  },
+  diagnose: {
+    ...all('diagnose'),
+    tests: [`${core}/diagnose/**/*.test.ts`, `${core}/evaluate/surge*.test.ts`, `${core}/bench/analyser.test.ts`],
+  },
   limits: all('limits'),
   process: all('process'),
   balance: all('balance'),

@@ -151,6 +151,7 @@ export * from './evaluate/orderOfStress.ts';
 export * from './evaluate/phaseImpedance.ts';
 export * from './evaluate/steppedVoltage.ts';
 export * from './evaluate/surge.ts';
+export * from './evaluate/surgeAligned.ts';
 export * from './evaluate/surgeCalculations.ts';
 export * from './evaluate/surgeDue.ts';
 export * from './evaluate/surgeJudged.ts';

@@ -49,6 +49,7 @@ export class Analysers {
   }
 
   async measure(act: Act, number: string, body: z.output<typeof measureBody>): Promise<{ analyser: string }> {
+    const { limits } = await this.shop.settings();
     return this.writes.run(act, async (unit) => {
       const row = await this.read.row(number, unit.tx, 'lock');
       refuseClosed(row);
@@ -59,7 +60,6 @@ export class Analysers {
       const nameplate = kept.redesign?.nameplate ?? row.nameplate;
       const made = connectionOfRecord(kept.record);
       if (!made.connection) throw badField('test', `This winding cannot be simulated: ${made.why}`);
-      const { limits } = await this.shop.settings();
       const context = judgingContext({
         stage: body.stage,
         route: row.route,

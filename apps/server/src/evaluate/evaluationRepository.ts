@@ -47,7 +47,7 @@ export class EvaluationRepository {
   }
 
   /** Every test of a part, or of one piece of it, as far as others ask after them; the oldest first. */
-  async earlierTests(tx: Transaction, row: OfJob, part: PartKind, unitId: string | null): Promise<TestRow[]> {
+  async earlierTests(tx: Reader, row: OfJob, part: PartKind, unitId: string | null): Promise<TestRow[]> {
     return tx
       .select()
       .from(testRun)
@@ -59,6 +59,16 @@ export class EvaluationRepository {
         ),
       )
       .orderBy(asc(testRun.takenAt), asc(testRun.id));
+  }
+
+  /** Traces that a test is made of, in their order. */
+  async tracesOf(reader: Reader, testId: string): Promise<string[]> {
+    const rows = await reader
+      .select({ id: testTrace.traceId })
+      .from(testTrace)
+      .where(eq(testTrace.testId, testId))
+      .orderBy(asc(testTrace.ordinal));
+    return rows.map((r) => r.id);
   }
 
   async addTestTraces(tx: Transaction, testId: string, traces: readonly string[]): Promise<void> {

@@ -11,7 +11,7 @@ import {
   testKind,
   stressBars,
   testsFor,
-  type SurgeWaves,
+  type JudgingContext,
   type TestJudgement,
   type TestKind,
   type TestStage,
@@ -77,7 +77,8 @@ export class Evaluations {
     const settings = await this.shop.settings();
     const reading = readForm(kind.fields, body.typed, defaultsOf(settings), 'complete');
     if (reading.problems.length > 0) throw badForm(reading.problems);
-    const attached = await this.traces.read(number, body, kind.takesWaves === true);
+    const attached = await this.traces.of(number, body, kind.takesWaves === true);
+    const earlierWaves = attached.waves ? await this.traces.earlierWaves(number, body) : undefined;
     const lacks = kind.lacks?.(reading.values, { waves: attached.waves !== undefined });
     if (lacks) throw badField(lacks.field, lacks.message);
     return this.writes.run(act, async ({ tx, audit, tell }) => {
@@ -94,6 +95,7 @@ export class Evaluations {
       const context = await this.testContext(tx, row, part, body.stage, settings.limits, calibrationExpired, {
         tests: tests.filter((t) => t.id !== old?.id),
         waves: attached.waves,
+        earlierWaves,
       });
       const judged = asLesser(judgeTest(kind, reading.values, context, act.actor.name), body.lesser);
       const id = await this.runs.addTest(tx, {
@@ -309,11 +311,12 @@ export class Evaluations {
     stage: TestStage,
     limits: Readonly<Record<string, number>>,
     calibrationExpired: boolean,
-    more: { tests: readonly TestRow[]; waves: SurgeWaves[] | undefined },
+    more: { tests: readonly TestRow[] } & Pick<JudgingContext, 'waves' | 'earlierWaves'>,
   ) {
     return judgingContext({
       tests: more.tests,
       waves: more.waves,
+      earlierWaves: more.earlierWaves,
       stage,
       part,
       route: row.route,

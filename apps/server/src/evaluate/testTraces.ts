@@ -1,8 +1,20 @@
 import { MOST_TEST_TRACES, type testBody } from '@norther/contracts';
-import { chunksOf, tracesOfWaves, wavesOfTraces, type PartKind, type SurgeWaves } from '@norther/core';
+import {
+  chunksOf,
+  FIRST_PART,
+  judgedByPlan,
+  ROUTES,
+  TEST_STAGE_TITLES,
+  tracesOfWaves,
+  wavesOfTraces,
+  type JudgingContext,
+  type PartKind,
+  type SurgeWaves,
+} from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
 import type { Transaction } from '../database/database.ts';
+import { ReadJob } from '../job/readJob.ts';
 import { badField } from '../problem/problem.ts';
 import { WorkThread } from '../thread/workThread.ts';
 import { Traces } from '../trace/traces.ts';
@@ -25,22 +37,61 @@ export class TestTraces {
   readonly thread: WorkThread;
   readonly traces: Traces;
   readonly runs: EvaluationRepository;
+  readonly read: ReadJob;
   constructor(
     @Inject(WorkThread) thread: WorkThread,
     @Inject(Traces) traces: Traces,
     @Inject(EvaluationRepository) runs: EvaluationRepository,
+    @Inject(ReadJob) read: ReadJob,
   ) {
+    this.read = read;
     this.thread = thread;
     this.traces = traces;
     this.runs = runs;
   }
 
   /** Reads what a reading brings; refused in a sentence where it is none of this job or cannot be read. */
-  async read(number: string, body: Pick<Body, 'waves' | 'traces'>, takesWaves: boolean): Promise<Attached> {
+  async of(number: string, body: Pick<Body, 'waves' | 'traces'>, takesWaves: boolean): Promise<Attached> {
     if (body.waves && body.traces) throw badField('waves', 'Give either a file of waves or what an instrument sent.');
     if (body.waves && !takesWaves) throw badField('waves', 'Waves belong to a surge comparison.');
     if (body.waves) return this.fromFile(body.waves);
     return body.traces ? this.fromInstrument(number, body.traces, takesWaves) : { waves: undefined, keep: nothing };
+  }
+
+  /** Waves of the newest surge comparison before, of the same winding: of the new one only where it is new. */
+  async earlierWaves(
+    number: string,
+    body: Pick<Body, 'stage' | 'part' | 'supersedes'>,
+  ): Promise<JudgingContext['earlierWaves']> {
+    const part = body.part ?? FIRST_PART;
+    const { tests, rewound } = await this.read.database.reading(async (reader) => {
+      const row = await this.read.row(number, reader);
+      return {
+        tests: await this.runs.earlierTests(reader, row, part, null),
+        rewound: ROUTES[row.route].rewinds.includes(part),
+      };
+    });
+    const isNew = judgedByPlan(body.stage, rewound);
+    const gone = new Set(tests.map((t) => t.supersedes));
+    const own = tests
+      .filter(
+        (t) =>
+          t.kind === 'surge' && t.id !== body.supersedes && !gone.has(t.id) && judgedByPlan(t.stage, rewound) === isNew,
+      )
+      .toReversed();
+    for (const test of own) {
+      const ids = await this.read.database.reading((reader) => this.runs.tracesOf(reader, test.id));
+      if (ids.length === 0) continue;
+      const { waves } = await this.fromInstrument(number, ids, true);
+      const named = (waves ?? []).flatMap((w) => (w.name === undefined ? [] : [{ name: w.name, pulses: w.pulses }]));
+      if (named.length > 0)
+        return {
+          said: TEST_STAGE_TITLES[test.stage],
+          acrossCure: test.stage === 'AC' && body.stage !== 'AC',
+          waves: named,
+        };
+    }
+    return undefined;
   }
 
   private async fromFile(file: NonNullable<Body['waves']>): Promise<Attached> {

@@ -242,6 +242,7 @@ function due(c: JudgingContext): Due {
         : [`Of a series: 1 s at ${formatNumber(w.productionV)} V may stand for the minute.`]),
       'Only after resistance, insulation resistance and surge have passed. Everything not under test joined and earthed.',
     ],
+    short: `${formatNumber(w.testV)} V`,
     typed: { testV: formatNumber(w.testV), seconds: String(HOLD_S), state: question.state },
   };
 }

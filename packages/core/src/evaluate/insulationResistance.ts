@@ -230,6 +230,20 @@ export const insulationResistanceTest: TestKind = {
     kind: isFormWound(record) ? 'form-wound' : 'random-wound',
     system: 'thermosetting',
   }),
+  due: ({ nameplate, record }) => {
+    if (!nameplate.voltagesV?.length)
+      return { says: ['The nameplate names no voltage: test voltage and minimum cannot be told.'] };
+    const ratedV = Math.max(...nameplate.voltagesV);
+    const [low, high] = testVoltageRange(ratedV);
+    const minimum = minimumInsulationMegohm(isFormWound(record) ? 'form-wound' : 'random-wound', ratedV);
+    return {
+      says: [
+        `${low === high ? low : `${low} to ${high}`} V DC for ${formatNumber(ratedV)} V (IEEE 43-2013, from memory); at least ${minimum.rule}, after one minute at 40 °C.`,
+        'Winding at least 3 K above the dew point. Short and earth it afterwards at least four times as long as it was charged.',
+      ],
+      short: `≥ ${formatNumber(minimum.megohm)} MΩ`,
+    };
+  },
   stages: { IN: 'required', BS: 'optional', AC: 'required', VC: 'required', AA: 'required', FI: 'required' },
   fields: [
     quantity('testV', 'Test voltage, DC', 'voltage', 'V', need),

@@ -46,6 +46,7 @@ export function judgingContext(x: {
   /** what was tested of the job before, for the order of stress and the full-value test */
   tests?: readonly EarlierTest[] | undefined;
   waves?: JudgingContext['waves'];
+  earlierWaves?: JudgingContext['earlierWaves'];
 }): JudgingContext {
   const rewound = ROUTES[x.route].rewinds.includes(x.part ?? FIRST_PART);
   const newWinding = judgedByPlan(x.stage, rewound);
@@ -64,6 +65,7 @@ export function judgingContext(x: {
     part,
     ...(x.tests ? { before: beforeOf(x.tests, x.stage, part) } : {}),
     ...(x.waves ? { waves: x.waves } : {}),
+    ...(x.earlierWaves ? { earlierWaves: x.earlierWaves } : {}),
     rewound,
     newWinding,
     limits: x.limits,

@@ -8,6 +8,7 @@ import { clippedSamples, peakOf } from '../surge/wave.ts';
 import { combineVerdicts, outOfCalibration } from '../verdict.ts';
 import { isFormWound } from '../winding/record.ts';
 import { runningConnection } from '../winding/recordLayout.ts';
+import { againstEarlier } from './surgeAligned.ts';
 import { surgeDue, surgeRequired } from './surgeDue.ts';
 import { judgeSurge } from './surgeJudged.ts';
 import { HIGH_VOLTAGE, type TestKind } from './testKind.ts';
@@ -28,6 +29,7 @@ const pulse = z.strictObject({
   /** volts, from the closing of the switch on */
   v: z.array(z.number().min(-1e7).max(1e7)).min(FEWEST_SAMPLES).max(MOST_WAVE_SAMPLES),
 });
+const pulseOf = (p: z.output<typeof pulse>) => ({ v: p.v, dtS: p.dtUs * 1e-6, appliedV: p.appliedV });
 const percent = z.number();
 const verdict = z.enum(['pass', 'attention', 'fail', 'cannot judge']);
 const waveNumber = z.int();
@@ -46,6 +48,16 @@ const input = z.strictObject({
     )
     .min(1)
     .max(3),
+  /** waves of an earlier test of this winding, taken alike; resin and cure lie between where it is said */
+  earlier: z
+    .strictObject({
+      said: z.string().max(200),
+      acrossCure: z.boolean().default(false),
+      waves: z
+        .array(z.strictObject({ name: z.string().trim().max(40), pulses: z.array(pulse).min(1).max(MOST_PULSES) }))
+        .max(3),
+    })
+    .optional(),
   requiredV: z.number().positive().max(1e6).optional(),
   requiredFrom: z.string().max(300).optional(),
   /** U, V, W at one temperature: decide whether inductance was lost or gained */
@@ -100,6 +112,20 @@ export const surge = defineCalculation({
     outFromV: z.number().optional(),
     oddWave: z.string().optional(),
     suspectPhase: z.enum(SURGE_PHASES).optional(),
+    /** each wave against the earlier one, frequencies aligned */
+    againstEarlier: z
+      .array(
+        z.object({
+          wave: z.string(),
+          appliedV: z.number(),
+          shiftPercent: percent,
+          plainPercent: percent,
+          alignedPercent: percent,
+          verdict,
+          reason: z.string(),
+        }),
+      )
+      .optional(),
     diagnosis: z.array(
       z.object({
         id: z.string(),
@@ -124,7 +150,7 @@ export const surge = defineCalculation({
     const names = waveNames(x.mode);
     const waves = x.waves.map((w, i) => ({
       name: w.name === undefined || w.name === '' ? (names[i] ?? `${i + 1}`) : w.name,
-      pulses: w.pulses.map((p) => ({ v: p.v, dtS: p.dtUs * 1e-6, appliedV: p.appliedV })),
+      pulses: w.pulses.map(pulseOf),
     }));
     waves.forEach((w, i) =>
       w.pulses.forEach((p, k) => {
@@ -142,6 +168,13 @@ export const surge = defineCalculation({
       }),
     );
     const judged = judgeSurge({ ...x, waves });
+    const against = againstEarlier(
+      waves,
+      (x.earlier?.waves ?? []).map((w) => ({ name: w.name, pulses: w.pulses.map(pulseOf) })),
+      x.earlier?.acrossCure ?? false,
+      x.limits,
+    );
+    const worst = against.filter((a) => a.verdict !== 'pass');
     const top = judged.levels.at(-1);
     for (const c of top?.comparisons ?? [])
       note?.({
@@ -179,8 +212,17 @@ export const surge = defineCalculation({
     const late = outOfCalibration(x.calibrationExpired);
     const { suspect, breakdown, outFromV, requiredV } = judged;
     return {
-      verdict: combineVerdicts([judged.verdict, ...late.map((l) => l.verdict)]),
-      reason: [judged.reason, ...late.map((l) => l.reason)].join(' '),
+      verdict: combineVerdicts([judged.verdict, ...worst.map((a) => a.verdict), ...late.map((l) => l.verdict)]),
+      reason: [
+        judged.reason,
+        ...worst.map((a) => `${a.wave} against ${x.earlier?.said ?? 'earlier'}: ${a.reason}`),
+        ...(against.length > 0 && worst.length === 0
+          ? [
+              `As ${x.earlier?.said ?? 'earlier'}: every wave within its limit once aligned, ring frequency ${formatNumber(Math.min(...against.map((a) => a.shiftPercent)), 3)} to ${formatNumber(Math.max(...against.map((a) => a.shiftPercent)), 3)} %.`,
+            ]
+          : []),
+        ...late.map((l) => l.reason),
+      ].join(' '),
       waves: judged.waves.map(({ frequencyHz, ...w }) => ({
         ...w,
         ...(frequencyHz === undefined ? {} : { frequencyHz }),
@@ -201,6 +243,7 @@ export const surge = defineCalculation({
       ...(outFromV === undefined ? {} : { outFromV }),
       ...(suspect.odd === undefined ? {} : { oddWave: waves[suspect.odd]?.name ?? '' }),
       ...(suspect.phase === undefined ? {} : { suspectPhase: suspect.phase }),
+      ...(against.length === 0 ? {} : { againstEarlier: against.map(({ samples: _samples, ...a }) => a) }),
       diagnosis: judged.diagnosis,
     };
   },
@@ -247,6 +290,7 @@ export const surgeTest: TestKind = {
       winding: isFormWound(c.record) ? 'form-wound' : 'random-wound',
       windings: v['windings'],
       waves: c.waves,
+      earlier: c.earlierWaves,
       requiredV: required?.crestV,
       requiredFrom: required === undefined ? undefined : `${required.formula}, ${required.source}`,
       phasesOhm: c.before?.phasesOhm,

@@ -1,12 +1,11 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
-import { limit, quoteLimit } from '../limits/limits.ts';
 import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
-import { formatAgainst, formatNumber } from '../quantity/format.ts';
+import { formatNumber } from '../quantity/format.ts';
 import { sameVoltage } from '../surge/levels.ts';
 import { alignedArea } from '../surge/wave.ts';
 import { perUnitV, sampleCoilV, surgeVoltage } from '../surge/voltage.ts';
-import { combineVerdicts, notAbove, notBelow, type Judged } from '../verdict.ts';
+import { judgeAligned } from './surgeAligned.ts';
 
 /** Calculation `evaluate.surgeVoltage`. */
 export const surgeVoltageCalculation = defineCalculation({
@@ -93,29 +92,6 @@ export const surgeAgainstEarlier = defineCalculation({
       );
     const found = alignedArea(of(x.earlier), of(x.later));
     if (!found) return cannot('One of the waves does not ring: there is no frequency to align by.');
-    const id = x.acrossCure ? 'surge.cureAreaPercent' : 'surge.earlierAreaPercent';
-    const most = limit(id, x.limits);
-    const [area] = formatAgainst(found.alignedPercent, most);
-    const within = notAbove(found.alignedPercent, most);
-    const [fall, rise] = [limit('surge.cureFallPercent', x.limits), limit('surge.cureRisePercent', x.limits)];
-    const inBand = notBelow(found.shiftPercent, -fall) && notAbove(found.shiftPercent, rise);
-    const shift = formatNumber(found.shiftPercent, 3);
-    const parts: Judged[] = [
-      {
-        verdict: within ? 'pass' : 'attention',
-        reason: `Area ${area} % once the frequencies are aligned, ${within ? 'within' : 'above'} ${quoteLimit(id, x.limits)}${x.acrossCure ? ', across the cure' : ''} (${formatNumber(found.plainPercent, 3)} % as the waves stand).`,
-      },
-      {
-        verdict: inBand ? 'pass' : 'attention',
-        reason: inBand
-          ? `Ring frequency ${shift} %, between −${fall} and +${rise} % (common practice).`
-          : `Ring frequency ${shift} %, outside −${fall} to +${rise} % (common practice)${found.shiftPercent > 0 ? ': a rise means turns lost' : ''}.`,
-      },
-    ];
-    return {
-      verdict: combineVerdicts(parts.map((p) => p.verdict)),
-      reason: parts.map((p) => p.reason).join(' '),
-      ...found,
-    };
+    return { ...judgeAligned(found, x.acrossCure, x.limits), ...found };
   },
 });

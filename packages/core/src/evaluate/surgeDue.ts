@@ -29,6 +29,7 @@ export function surgeDue(c: JudgingContext): Due {
       `Crest ${formatNumber(required.crestV)} V: ${required.formula} (${required.source}). Crest, not rms: nothing is multiplied by √2.`,
       'Raise in steps, keep a wave of every step and every pair of leads.',
     ],
+    short: `${formatNumber(required.crestV)} V`,
     typed: { testV: formatNumber(required.crestV) },
   };
 }

@@ -239,7 +239,7 @@ function verdictOf(x: Weighed): Judged {
   const ends = (verdict: Verdict, reason: string): Judged => ({ verdict, reason });
   if (x.breakdown) {
     const worst = Math.max(...all.filter((s) => s.out).map((s) => s.areaPercent));
-    const [shown, most] = formatAgainst(worst, limit('surge.pulsePercent', limits));
+    const [shown] = formatAgainst(worst, limit('surge.pulsePercent', limits));
     const { wave, fromV, toV } = x.breakdown;
     const where =
       toV === fromV
@@ -247,7 +247,7 @@ function verdictOf(x: Weighed): Judged {
         : `between ${formatNumber(Math.min(fromV, toV))} and ${formatNumber(Math.max(fromV, toV))} V`;
     return ends(
       'fail',
-      `${wave} changes ${where} by ${shown} % from pulse to pulse, more than ${most} % (${quoteLimit('surge.pulsePercent', limits)}): the turn insulation gives way there. ${out.length === 2 ? phaseSays(x) : ''} Do not raise the voltage.`.replace(
+      `${wave} changes ${where} by ${shown} % from pulse to pulse, more than ${quoteLimit('surge.pulsePercent', limits)}: the turn insulation gives way there. ${out.length === 2 ? phaseSays(x) : ''} Do not raise the voltage.`.replace(
         '.  ',
         '. ',
       ),

@@ -40,6 +40,8 @@ export interface JudgingContext {
   before?: Before | undefined;
   /** waves of a surge comparison, where a tester gave them */
   waves?: readonly SurgeWaves[] | undefined;
+  /** waves of the test before, of the same winding */
+  earlierWaves?: { said: string; acrossCure: boolean; waves: SurgeWaves[] } | undefined;
 }
 
 /** The records of one wave, in the order in which they were taken. */

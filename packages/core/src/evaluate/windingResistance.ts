@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
-import { limit } from '../limits/limits.ts';
+import { limit, quoteLimit } from '../limits/limits.ts';
 import type { ShopLimits } from '../limits/limits.ts';
 import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
@@ -306,6 +306,21 @@ export const windingResistanceTest: TestKind = {
     text('instrument', 'Instrument', need),
   ],
   for: ({ machine }) => machine !== 'single-phase',
+  due: (c) => {
+    const phase = c.figures?.phaseResistance20Ohm;
+    const connection = c.record ? runningConnection(c.record) : undefined;
+    if (phase === undefined || !connection)
+      return { says: ['The winding is not recorded far enough to tell what it should read.'] };
+    const line = expectedReading(phase, 'lead to lead', connection);
+    const kind = isFormWound(c.record) ? 'form' : 'random';
+    return {
+      says: [
+        `${formatNumber(line)} Ω lead to lead at 20 °C (${formatNumber(phase)} Ω a phase, ${connection}), worked out from the record.`,
+        `Largest deviation from the mean ${quoteLimit(`resistance.${kind}PassPercent`, c.limits)}${c.newWinding ? `; against the plan ${quoteLimit('resistance.planPassPercent', c.limits)}` : ''}. Four wires below 1 Ω; wait until the reading stands.`,
+      ],
+      short: `≈ ${formatNumber(line, 3)} Ω`,
+    };
+  },
   hides: ({ record }) => (bringsBothEnds(record?.leads) ? [] : ['reading', 'othersOpen']),
   input: (v, c) => {
     const reading: ReadingKind = v['reading'] === 'phase by phase' ? 'phase by phase' : 'lead to lead';

@@ -50,7 +50,7 @@ export function surgeVoltage(
   return {
     crestV: (full * percent) / 100,
     formula: percent === 100 ? formula : `${formatNumber(percent)} % of ${formula}`,
-    source: share === undefined || percent === 100 ? source : `${source}; ${quoteLimit(share, limits)}`,
+    source: share === undefined || limits[share] === undefined ? source : `${source}; ${quoteLimit(share, limits)}`,
   };
 }
 

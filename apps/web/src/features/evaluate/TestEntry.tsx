@@ -1,22 +1,16 @@
 import {
   CalculationInputError,
   fieldsFor,
-  FIRST_PART,
   gaugeNamed,
-  isWindingPart,
   judgeTest,
-  judgingContext,
   stressBars,
   type Cause,
-  type JudgingContext,
-  type RouteId,
-  type ShopLimits,
   type SurgeWaves,
   type TestKind,
   type TestStage,
   type WhatCame,
 } from '@norther/core';
-import { type JobDetail, type TestView, windingOfPart } from '@norther/contracts';
+import type { JobDetail, TestView } from '@norther/contracts';
 import { useMemo, useState } from 'react';
 import { useRecordTestMutation } from '../../app/api/evaluate.ts';
 import { useSessionQuery } from '../../app/api/people.ts';
@@ -29,6 +23,7 @@ import { ProblemNote } from '../../ui/Problem.tsx';
 import { type Typed, useTypedForm } from '../../ui/useTypedForm.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 import { PieceField } from '../motor/PieceField.tsx';
+import { contextOf, partOf, testsOfPart } from './benchContext.ts';
 import { AnalyserRuns } from './AnalyserRuns.tsx';
 import { Diagnosis } from './Diagnosis.tsx';
 import { DueNote } from './DueNote.tsx';
@@ -42,33 +37,6 @@ interface Given {
   said?: WavesSaid;
   traces?: string[];
   waves?: SurgeWaves[] | undefined;
-}
-
-const partOf = (kind: TestKind) => (kind.part && isWindingPart(kind.part) ? kind.part : FIRST_PART);
-const testsOfPart = (job: JobDetail, kind: TestKind) => job.tests.filter((t) => t.part === partOf(kind));
-
-/** What a reading of this test is judged with, as the server does it. */
-function contextOf(
-  job: JobDetail,
-  stage: TestStage,
-  kind: TestKind,
-  limits: ShopLimits,
-  corrects: string | undefined,
-): JudgingContext {
-  const part = partOf(kind);
-  const own = windingOfPart(job, part);
-  return judgingContext({
-    stage,
-    part,
-    rotor: windingOfPart(job, 'wound-rotor').shown,
-    route: job.route as RouteId,
-    nameplate: job.nameplate,
-    found: own.found,
-    plan: own.plan,
-    limits,
-    calibrationExpired: false,
-    tests: testsOfPart(job, kind).filter((t) => t.id !== corrects),
-  });
 }
 
 /** Readings in: what the test is to be done with, the fields, waves, the verdict while it is typed. */
@@ -99,7 +67,7 @@ export function TestEntry({
   const tested = testedOfJob(job);
   const fields = fieldsFor(kind, tested);
   const ready = useMemo(
-    () => contextOf(job, stage, kind, settings?.limits ?? {}, corrects?.id),
+    () => contextOf(job, stage, partOf(kind), settings?.limits ?? {}, corrects?.id),
     [job, stage, kind, settings, corrects],
   );
   const due = kind.due?.(ready);
@@ -115,7 +83,7 @@ export function TestEntry({
   const missing = fields.filter((f) => f.required && !form.typed[f.name]);
   const lacks =
     missing.length === 0 ? kind.lacks?.(form.reading.values, { waves: given?.waves !== undefined }) : undefined;
-  const bars = corrects ? [] : stressBars(kind.id, stage, testsOfPart(job, kind), job.came as WhatCame, tested);
+  const bars = corrects ? [] : stressBars(kind.id, stage, testsOfPart(job, partOf(kind)), job.came as WhatCame, tested);
   const takenTraces = useMemo(() => new Set(job.tests.flatMap((t) => t.traces.map((r) => r.id))), [job]);
   const mayOverride = useMay('foreman');
   const preview = useMemo(() => {

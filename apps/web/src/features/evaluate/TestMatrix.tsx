@@ -7,11 +7,17 @@ import {
   wantedAt,
   FIRST_PART,
   testedOf,
+  formatNumber,
+  type JudgingContext,
+  type TestKind,
   type Tested,
   type TestStage,
   type WhatCame,
 } from '@norther/core';
-import { type JobDetail, windingOfPart } from '@norther/contracts';
+import { type JobDetail, type TestView, windingOfPart } from '@norther/contracts';
+import { useMemo } from 'react';
+import { useSettings } from '../../app/shop.ts';
+import { contextOf } from './benchContext.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 
 /** The stages that this job's route holds. */
@@ -22,6 +28,13 @@ export const stagesOf = (job: JobDetail): TestStage[] =>
 export function testedOfJob(job: JobDetail): Tested {
   const { found, plan } = windingOfPart(job, FIRST_PART);
   return testedOf(job.nameplate, found, plan);
+}
+
+/** The figure of a test that is worth a glance: the first that its calculation derived. */
+function mainFigure(kind: TestKind, run: TestView): string {
+  const values = (run.result as { values?: Record<string, unknown> } | null)?.values ?? {};
+  const of = kind.derived?.find((d) => typeof values[d.name] === 'number');
+  return of ? `${formatNumber(values[of.name] as number, 3)}${of.unit ? ` ${of.unit}` : ''}` : '';
 }
 
 /** Test by stage: the standing verdict of each, what is still wanted, and a dot where it does not belong. */
@@ -42,6 +55,13 @@ export function TestMatrix({
     ...testsFor(tested),
     ...TEST_KINDS.filter((k) => !(k.for?.(tested) ?? true) && standing.some((t) => t.kind === k.id)),
   ];
+  const limits = useSettings()?.limits;
+  const contexts = useMemo(
+    () => new Map(stages.map((s) => [s, contextOf(job, s, FIRST_PART, limits ?? {})])),
+    // the stages follow from the job
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [job, limits],
+  );
   if (stages.length === 0)
     return <p className="text-soft">A rotor alone has no winding tests; its balance is judged on Balance.</p>;
   return (
@@ -66,10 +86,15 @@ export function TestMatrix({
               {TEST_STAGES.filter((s) => stages.includes(s)).map((stage) => {
                 const last = standing.filter((t) => t.stage === stage && t.kind === kind.id).at(-1);
                 const wants = wantedAt(kind, stage, job.came as WhatCame, tested);
+                const due = !last && wants ? kind.due?.(contexts.get(stage) as JudgingContext).short : undefined;
+                const read = last ? mainFigure(kind, last) : '';
                 const mark = last ? (
-                  <VerdictMark verdict={last.verdict} />
+                  <>
+                    <VerdictMark verdict={last.verdict} />
+                    {read ? <span className="ml-1">{read}</span> : null}
+                  </>
                 ) : wants === 'required' ? (
-                  <span className="text-soft">wanted</span>
+                  <span className="text-soft">wanted{due ? `, ${due}` : ''}</span>
                 ) : wants === 'optional' ? (
                   <span className="text-soft">may be</span>
                 ) : (
