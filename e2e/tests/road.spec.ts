@@ -26,13 +26,14 @@ async function stated(
   stage: string,
   kind: string,
   extra: Record<string, string> = {},
+  says = /Stated by Runa Solvik, with simple test set/,
 ): Promise<void> {
   await page.goto(url(`/jobs/${number}/tests?stage=${stage}&test=${kind}`));
   for (const [label, value] of Object.entries(extra)) await fill(page, label, value);
   await choose(page, 'Outcome', 'pass');
   await fill(page, 'Instrument', 'simple test set');
   await record(page);
-  await expect(page.getByText(/Stated by Runa Solvik, with simple test set/).first()).toBeVisible();
+  await expect(page.getByText(says).first()).toBeVisible();
 }
 
 async function measured(page: Page, number: string, stage: string): Promise<void> {
@@ -212,7 +213,14 @@ test('the whole road once: winder, tester and foreman take a motor from the desk
   await resistance(tester, number, 'VC', 0.69);
   await measured(tester, number, 'VC');
   await stated(tester, number, 'VC', 'surge', { 'Peak voltage': '1800' });
-  await stated(tester, number, 'VC', 'highPotential', { 'Test voltage, rms': '1800', 'Held for': '60' });
+  await stated(
+    tester,
+    number,
+    'VC',
+    'highPotential',
+    { 'Test voltage, rms': '1800', 'Held for': '60' },
+    /1800 V AC for 60 s.*Held\./,
+  );
   await park(tester);
   await quickly(tester, number, ['PCT']);
 

@@ -213,9 +213,9 @@ class Loader {
   private async tests(number: string, stage: TestStage, one: DemoJob, designed: DesignedMotor, figures: WindingFigures, at: number): Promise<void> {
     const evaluations = this.app.get(Evaluations);
     const cold = 19 + (number.charCodeAt(number.length - 1) % 5);
-    for (const { kind, typed } of testsOf(stage, one, designed, figures, cold))
+    for (const { kind, typed, waves } of testsOf(stage, one, designed, figures, cold))
       try {
-        await evaluations.test(this.act('tester', at), number, testBody.parse({ stage, kind, typed }));
+        await evaluations.test(this.act('tester', at), number, testBody.parse({ stage, kind, typed, ...(waves ? { waves } : {}) }));
       } catch (e) {
         // a winding that failed a lower test is not strained further
         if (!(e instanceof Problem && e.title === 'Order of stress')) throw e;

@@ -1,4 +1,4 @@
-import type { Impregnation, RouteId, TestStage, WhatCame } from '@norther/core';
+import type { AnalyserFault, Impregnation, RouteId, TestStage, WhatCame } from '@norther/core';
 import type { designFormWound, designMagnets, designRotor, designSinglePhase, MotorWish } from './design.ts';
 
 /** An invented motor and how far its job has come. */
@@ -40,6 +40,10 @@ export interface DemoJob {
   resistanceSpread?: Partial<Record<TestStage, [number, number, number]>>;
   megohm?: Partial<Record<TestStage, number>>;
   surgeAsFound?: 'pass' | 'fail';
+  /** its surge comparisons come with their waves, as an analyser would send them, with what is wrong at each stage */
+  waves?: Partial<Record<TestStage, AnalyserFault>>;
+  /** insulation resistance while it dries, MΩ, one reading after the other before the last */
+  drying?: Partial<Record<TestStage, number[]>>;
 }
 
 const FERRY = 'Sound Ferries';
@@ -199,5 +203,15 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     what: 'Armature of the piste grinder', customer: LIFT, serial: 'PG-4', frame: '71', mass: '1.9', complaint: 'Sparks and hums at speed.', condition: 'Rewound and cured here before; commutator turned.', came: 'rotor only', fitted: ['fan'],
     motor: { outputKW: 1.1, volts: 400, hertz: 50, poles: 2, slots: 24, layers: 1, form: 'concentric', oneToN: 12, connection: 'wye', circuits: 1, slipPercent: 5, efficiency: 0.78, powerFactor: 0.82 },
     daysAgo: 2, promisedInDays: 4, until: ['RJR', 'RBT'], restDays: 0.1,
+  },
+  {
+    what: 'Rope drive of the nursery slope', customer: LIFT, serial: 'NS-12', frame: '160M', mass: '104', complaint: 'Trips when it is started loaded.', condition: 'Clean, one group warm to the hand.',
+    motor: { outputKW: 13, volts: 400, hertz: 50, poles: 4, slots: 36, layers: 2, form: 'lap', oneToN: 9, connection: 'wye', circuits: 1, slipPercent: 2.8, efficiency: 0.895, powerFactor: 0.84 },
+    daysAgo: 9, promisedInDays: 6, until: ['PVT'], restDays: 0.2, waves: { IN: 'turn short', AC: 'group reversed' }, megohm: { IN: 310 },
+  },
+  {
+    what: 'Brine return pump', customer: WATER, serial: 'BR-9', frame: '132S', mass: '49', complaint: 'Stood flooded for a night.', condition: 'Wet, no burn, bearings rusty.', route: 'overhaul', impregnation: 'dip',
+    motor: { outputKW: 5.2, volts: 400, hertz: 50, poles: 4, slots: 36, layers: 2, form: 'lap', oneToN: 9, connection: 'wye', circuits: 1, slipPercent: 3.6, efficiency: 0.87, powerFactor: 0.83 },
+    daysAgo: 3, promisedInDays: 8, until: ['TAF'], restDays: 0.2, waves: {}, megohm: { IN: 164 }, drying: { IN: [0.7, 4.2, 21] },
   },
 ];

@@ -1,5 +1,5 @@
 import {
-  isFormWound, judgingContext, METRIC_DEFAULTS, ratedAt, readWindingRecord, runCalculation, temperatureFactor, testedOf, wantedAt, windingFigures, testKind, testVoltageRange, type Speed, type TestStage, type WindingFigures,
+  analyserRun, connectionOfRecord, isFormWound, jointsOf, judgingContext, type JudgingContext, METRIC_DEFAULTS, ratedAt, readWindingRecord, runCalculation, seeded, temperatureFactor, testedOf, wantedAt, windingFigures, testKind, testVoltageRange, type Speed, type TestStage, type WindingFigures, type WindingRecord,
 } from '@norther/core';
 import { readNameplate } from '../job/jobs.ts';
 import type { DemoJob } from './demoJobs.ts';
@@ -16,7 +16,7 @@ const SIX_POSITIONS = {
 };
 
 /** What a careful tester of the demo reads at a stage: a reading for every test that the machine needs there. */
-export function testsOf(stage: TestStage, one: DemoJob, designed: DesignedMotor, figures: WindingFigures, cold: number): { kind: string; typed: Typed }[] {
+export function testsOf(stage: TestStage, one: DemoJob, designed: DesignedMotor, figures: WindingFigures, cold: number): { kind: string; typed: Typed; waves?: { fileName: string; csv: string } }[] {
   const came = one.came ?? 'whole motor';
   if (came === 'rotor only') return [];
   const rotor = one.woundRotor ? designRotor(designed, { ...one.woundRotor, poles: one.motor.poles, outputKW: one.motor.outputKW }) : undefined;
@@ -64,8 +64,32 @@ export function testsOf(stage: TestStage, one: DemoJob, designed: DesignedMotor,
   };
   const required = Object.entries(readings).flatMap(([id, read]) => {
     const kind = testKind(id);
-    return kind && wantedAt(kind, stage, came, tested) === 'required' ? [{ kind: id, typed: read() }] : [];
+    if (!kind || wantedAt(kind, stage, came, tested) !== 'required') return [];
+    if (id === 'surge' && one.waves) return [{ kind: id, typed: { instrument: 'surge tester' }, waves: wavesOf(stage, one, record, context) }];
+    const wet = id === 'insulationResistance' ? (one.drying?.[stage] ?? []) : [];
+    return [
+      ...wet.map((m) => ({ kind: id, typed: { ...read(), r1min: String(m), r30s: (m * 0.95).toPrecision(3), r10min: (m * 1.02).toPrecision(3) } })),
+      { kind: id, typed: read() },
+    ];
   });
   // the shop reads vibration at six positions of every motor that it assembles
   return stage === 'AA' ? [...required, { kind: 'assembledVibration', typed: SIX_POSITIONS }] : required;
+}
+
+/** What a surge tester writes of a motor: every step of the voltage, three waves each. */
+function wavesOf(stage: TestStage, one: DemoJob, record: WindingRecord, context: JudgingContext): { fileName: string; csv: string } {
+  const made = connectionOfRecord(record);
+  if (!made.connection) throw new Error(`the demo motor ${one.serial} has no connection to simulate`);
+  const streams = analyserRun(
+    {
+      job: one.serial, test: 'surge', stage, layout: made.layout, joints: jointsOf(made.connection), lineOhm: 1,
+      volts: Number(testKind('surge')?.due?.(context).typed?.['testV'] ?? 1800), cured: stage !== 'AC',
+    },
+    one.waves?.[stage],
+    seeded(stage.charCodeAt(0) + one.mass.length),
+  );
+  const columns = streams.flatMap((s) => s.channels.map((c, i) => ({ head: `${c.name} ${c.role}`, v: s.values[i] ?? [] })));
+  const times = streams[0]?.times ?? [];
+  const rows = times.map((t, k) => [(t * 1e6).toFixed(3), ...columns.map((c) => c.v[k])].join(';'));
+  return { fileName: `${one.serial}-${stage}.csv`, csv: [`t (µs);${columns.map((c) => c.head).join(';')}`, ...rows].join('\n') };
 }
