@@ -115,7 +115,7 @@ export function surgeDiagnosis(f: SurgeFacts): Cause[] {
       when(f.resistance !== undefined && !equal, -3, resistanceSays),
       when(f.rotor === 'in', -1, 'the rotor is in'),
       when(f.windings === 'concentric', -1, 'the phases are unlike by design'),
-      when(lines, -3, 'not every wave rings'),
+      when(lines, -5, 'not every wave rings'),
     ]),
     cause(
       'turns missing',
@@ -151,7 +151,7 @@ export function surgeDiagnosis(f: SurgeFacts): Cause[] {
           f.out === f.of ? 4 : 2,
           f.out === f.of ? 'all comparisons out with the rotor in' : 'the rotor is in',
         ),
-        when(f.rotor === 'in' && equal, 1, 'phase resistances are equal'),
+        when(f.rotor === 'in' && anyOut && !jumped && equal, 1, 'phase resistances are equal'),
         when(f.rotor === 'in' && f.resistance !== undefined && !equal, -2, resistanceSays),
       ],
     ),
