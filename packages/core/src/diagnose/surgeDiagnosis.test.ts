@@ -24,10 +24,15 @@ const BASE: SurgeFacts = {
 };
 const told = (more: Partial<SurgeFacts>) => surgeDiagnosis({ ...BASE, ...more });
 const ids = (more: Partial<SurgeFacts>) => told(more).map((c) => c.id);
-const STEADY = { out: 2, outAtLowest: true, outFromV: 600, shiftPercent: 12 } as const;
-const JUMP = { out: 2, outFromV: 1400, jumps: [{ wave: 'UV', fromV: 1000, toV: 1400 }], shiftPercent: 6 } as const;
-const LOW = { resistance: { kind: 'low', phase: 'V', percent: -12 } } as const;
-const HIGH = { resistance: { kind: 'high', phase: 'W', percent: 33 } } as const;
+const STEADY: Partial<SurgeFacts> = { out: 2, outAtLowest: true, outFromV: 600, shiftPercent: 12 };
+const JUMP: Partial<SurgeFacts> & Pick<SurgeFacts, 'jumps'> = {
+  out: 2,
+  outFromV: 1400,
+  jumps: [{ wave: 'UV', fromV: 1000, toV: 1400 }],
+  shiftPercent: 6,
+};
+const LOW: Partial<SurgeFacts> = { resistance: { kind: 'low', phase: 'V', percent: -12 } };
+const HIGH: Partial<SurgeFacts> = { resistance: { kind: 'high', phase: 'W', percent: 33 } };
 
 describe('what the waves say, the most likely first', () => {
   it.each<[string, Partial<SurgeFacts>, string]>([

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { surgeWave, type SurgeCircuit } from '../surge/simulatedWave.ts';
-import type { SURGE_CONNECTIONS} from '../surge/suspect.ts';
+import type { SURGE_CONNECTIONS } from '../surge/suspect.ts';
 import { oddResistance, suspectOf, waveNames, type SurgeMode } from '../surge/suspect.ts';
 import { perUnitV, sampleCoilV, surgeVoltage } from '../surge/voltage.ts';
 import { judgeSurge, type SurgeQuestion } from './surgeJudged.ts';
