@@ -11,6 +11,7 @@ import { show, type Figure } from './figure.ts';
 import { benchScreen } from './screen.ts';
 import { benchStorm } from './storm.ts';
 import { benchSamples, benchTraces } from './traces.ts';
+import { benchSurge } from './surge.ts';
 import { benchTrends } from './trends.ts';
 
 /** `npm run bench` runs all; `npm run bench -- core storm` only the named ones. */
@@ -18,6 +19,7 @@ const BENCHES: Record<string, () => Figure[] | Promise<Figure[]>> = {
   core: () => [...benchLayout(), ...benchDrawing(), ...benchRedesign(), ...benchNetwork()],
   oven: benchOven,
   balance: benchBalance,
+  surge: benchSurge,
   api: benchApi,
   storm: benchStorm,
   visit: benchFirstVisit,

@@ -20,6 +20,7 @@ import { highPotential, withstandVoltage } from './evaluate/highPotential.ts';
 import { steppedVoltage } from './evaluate/steppedVoltage.ts';
 import { surge } from './evaluate/surge.ts';
 import { surgeAgainstEarlier, surgeVoltageCalculation } from './evaluate/surgeCalculations.ts';
+import { burntPattern } from './diagnose/burntPattern.ts';
 import { boreCheck } from './evaluate/boreCheck.ts';
 import { growler } from './evaluate/growler.ts';
 import { phaseBalance } from './evaluate/phaseImpedance.ts';
@@ -138,6 +139,7 @@ export const CATALOGUE: readonly Calculation[] = [
   boreCheck,
   phaseBalance,
   growler,
+  burntPattern,
   waterTest,
   singlePhaseResistance,
   capacitor,

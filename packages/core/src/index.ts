@@ -157,6 +157,7 @@ export * from './evaluate/surgeDue.ts';
 export * from './evaluate/surgeJudged.ts';
 export * from './evaluate/waterTest.ts';
 export * from './evaluate/withstand.ts';
+export * from './diagnose/burntPattern.ts';
 export * from './diagnose/ranked.ts';
 export * from './diagnose/surgeDiagnosis.ts';
 export * from './surge/levels.ts';

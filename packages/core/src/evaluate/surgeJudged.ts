@@ -4,11 +4,9 @@ import { limit, quoteLimit } from '../limits/limits.ts';
 import type { ShopLimits } from '../limits/limits.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import {
-  figuresOf,
   levelsOf,
   stepsOf,
   type Comparison,
-  type Figures,
   type SurgeLevel,
   type PulseStep,
   type WaveRecord,
@@ -22,7 +20,7 @@ import {
   type SurgeConnection,
   type SurgeMode,
 } from '../surge/suspect.ts';
-import { isDead, peakOf, secondSwing } from '../surge/wave.ts';
+import { figuresOf, type PulseFigures } from '../surge/wave.ts';
 import { combineVerdicts, notAbove, notBelow, type Judged, type Verdict } from '../verdict.ts';
 
 /** A wave below this share of what was applied is a line. */
@@ -85,7 +83,7 @@ function largestShift(hz: readonly (number | undefined)[]): number | undefined {
 export function judgeSurge(q: SurgeQuestion): SurgeJudged {
   const { waves, limits } = q;
   const areaId = q.winding === 'form-wound' ? 'surge.formAreaPercent' : 'surge.randomAreaPercent';
-  const figures: Figures[][] = waves.map((w) => w.pulses.map(figuresOf));
+  const figures: PulseFigures[][] = waves.map((w) => w.pulses.map(figuresOf));
   const levels = levelsOf(waves, figures, limit(areaId, limits));
   const top = levels.at(-1);
   const steps = waves.map((w) => stepsOf(w, limit('surge.pulsePercent', limits)));
@@ -120,7 +118,13 @@ export function judgeSurge(q: SurgeQuestion): SurgeJudged {
     nearPercent: limit('surge.oddNearPercent', limits),
   });
   const reachedV = Math.min(...waves.map((w) => Math.max(...w.pulses.map((p) => p.appliedV))));
-  const dead = waves.filter((_, i) => highest[i]?.pulse && isDead(highest[i].pulse, DEAD)).map((w) => w.name);
+  const dead = waves
+    .filter((_, i) => {
+      const { pulse, figures: own } = highest[i] ?? {};
+      return pulse !== undefined && own !== undefined && own.peakV < DEAD * pulse.appliedV;
+    })
+    .map((w) => w.name);
+  const empty = waves.filter((_, i) => figures[i]?.every((f) => f.peakV === 0)).map((w) => w.name);
   const silent = waves
     .filter((w, i) => !dead.includes(w.name) && highest[i]?.figures && highest[i].figures.hz === undefined)
     .map((w) => w.name);
@@ -161,6 +165,7 @@ export function judgeSurge(q: SurgeQuestion): SurgeJudged {
     first,
     reachedV,
     dead,
+    empty,
     silent,
     steps,
   });
@@ -197,10 +202,10 @@ function steadyWithout(
 /** Waves much smaller or much more damped than the strongest. */
 function weakOf(
   waves: readonly WaveRecord[],
-  highest: readonly { pulse: WaveRecord['pulses'][number] | undefined; figures: Figures | undefined }[],
+  highest: readonly { pulse: WaveRecord['pulses'][number] | undefined; figures: PulseFigures | undefined }[],
 ): string[] {
   const sizes = highest.map((h) => (h.pulse && h.figures ? h.figures.peakV / h.pulse.appliedV : 0));
-  const swings = highest.map((h) => (h.pulse ? (secondSwing(h.pulse) ?? 0) : 0));
+  const swings = highest.map((h) => h.figures?.swing ?? 0);
   const [size, swing] = [Math.max(...sizes), Math.max(...swings)];
   return waves
     .filter((_, i) => (sizes[i] ?? 0) < WEAK * size || (swings[i] ?? 0) < WEAK_SWING * swing)
@@ -218,6 +223,7 @@ interface Weighed extends SurgeQuestion {
   first: SurgeLevel | undefined;
   reachedV: number;
   dead: readonly string[];
+  empty: readonly string[];
   silent: readonly string[];
   steps: readonly (readonly PulseStep[])[];
 }
@@ -253,9 +259,8 @@ function verdictOf(x: Weighed): Judged {
       ),
     );
   }
-  const empty = x.waves.filter((w) => w.pulses.every((p) => peakOf(p.v) === 0)).map((w) => w.name);
-  if (empty.length > 0)
-    return ends('cannot judge', `${empty.join(', ')}: nothing but zeros. Check the lead and the record.`);
+  if (x.empty.length > 0)
+    return ends('cannot judge', `${x.empty.join(', ')}: nothing but zeros. Check the lead and the record.`);
   if (x.waves.length > 1 && !top)
     return ends(
       'cannot judge',

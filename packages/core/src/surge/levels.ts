@@ -1,5 +1,5 @@
 import { notAbove } from '../verdict.ts';
-import { errorArea, peakOf, pulseToPulse, ringFrequencyHz, type SurgePulse } from './wave.ts';
+import { errorArea, pulseToPulse, type PulseFigures, type SurgePulse } from './wave.ts';
 
 /** The records of one pair of leads (or one lead against the two others), as the voltage rose. */
 export interface WaveRecord {
@@ -49,20 +49,13 @@ function pairsOf(count: number): [number, number][] {
   return count === 2 ? [[0, 1]] : Array.from({ length: count }, (_, i): [number, number] => [i, (i + 1) % count]);
 }
 
-/** Ring frequency, peak: worked out once for each record. */
-export interface Figures {
-  hz: number | undefined;
-  peakV: number;
-}
-export const figuresOf = (wave: SurgePulse): Figures => ({ hz: ringFrequencyHz(wave), peakV: peakOf(wave.v) });
-
 /**
  * Compares the waves at every voltage that all of them reached, the lowest first.
  * @param area limit of the area, %
  */
 export function levelsOf(
   waves: readonly WaveRecord[],
-  figures: readonly (readonly Figures[])[],
+  figures: readonly (readonly PulseFigures[])[],
   area: number,
 ): SurgeLevel[] {
   const pairs = pairsOf(waves.length);

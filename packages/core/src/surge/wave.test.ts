@@ -5,12 +5,11 @@ import {
   clippedSamples,
   crossingsOf,
   errorArea,
-  isDead,
+  figuresOf,
   noiseOf,
   peakOf,
   pulseToPulse,
   ringFrequencyHz,
-  secondSwing,
 } from './wave.ts';
 import { circuitHz, surgeWave, withShort } from './simulatedWave.ts';
 
@@ -88,13 +87,11 @@ describe('area, crossings and ring frequency', () => {
 
   it('peak, second swing, dead and clipped records', () => {
     expect(peakOf([1, -4, 3])).toBe(4);
-    expect(secondSwing(wave())).toBeCloseTo(Math.exp((-7500 * Math.PI) / (2 * Math.PI * circuitHz(CIRCUIT))), 1);
-    expect(secondSwing(plain([1, 2, 3]))).toBeUndefined();
-    expect(secondSwing(plain([0, 0]))).toBeUndefined();
-    expect(secondSwing(plain([4, -2, -1]))).toBe(0.5);
-    expect(isDead({ ...plain([0, 0, 0]), appliedV: 100 }, 0.02)).toBe(true);
-    expect(isDead({ ...plain([2, 0, 0]), appliedV: 100 }, 0.02)).toBe(false);
-    expect(isDead({ ...plain([1.9, 0, 0]), appliedV: 100 }, 0.02)).toBe(true);
+    expect(figuresOf(wave()).swing).toBeCloseTo(Math.exp((-7500 * Math.PI) / (2 * Math.PI * circuitHz(CIRCUIT))), 1);
+    expect(figuresOf(plain([1, 2, 3]))).toEqual({ hz: undefined, peakV: 3, swing: 0 });
+    expect(figuresOf(plain([0, 0]))).toEqual({ hz: undefined, peakV: 0, swing: 0 });
+    expect(figuresOf(plain([4, -2, -1])).swing).toBe(0.5);
+    expect(figuresOf(plain([4, -1, 1, -1, 1])).hz).toBe(ringFrequencyHz(plain([4, -1, 1, -1, 1])));
     expect(clippedSamples([1, 5, 5, 5, 2])).toBe(3);
     expect(clippedSamples([5, -5, 5])).toBe(3);
     expect(clippedSamples([0, 0])).toBe(0);

@@ -17,13 +17,6 @@ const SIXTH = [1, -6, 15, -20, 15, -6, 1] as const;
 const SIXTH_GAIN = Math.sqrt(924);
 const QUARTILE = 0.6744897501960817;
 
-/** Σ|v| of a record. */
-function areaOf(v: ArrayLike<number>): number {
-  let sum = 0;
-  for (let i = 0; i < v.length; i++) sum += Math.abs(v[i] as number);
-  return sum;
-}
-
 /**
  * The record as it would stand at other times: linear between its samples.
  * @param stretch time of this record that belongs to one second of the other
@@ -83,13 +76,18 @@ export const pulseToPulse = (before: SurgePulse, next: SurgePulse): Area | undef
 
 /** Largest size of a record, volts. */
 export function peakOf(v: ArrayLike<number>): number {
-  let most = 0;
-  for (let i = 0; i < v.length; i++) most = Math.max(most, Math.abs(v[i] as number));
-  return most;
+  let low = 0;
+  let high = 0;
+  for (let i = 0; i < v.length; i++) {
+    const x = v[i] as number;
+    if (x > high) high = x;
+    else if (x < low) low = x;
+  }
+  return Math.max(high, -low);
 }
 
 /** Places of a long record at which its noise is looked at. */
-const NOISE_PLACES = 600;
+const NOISE_PLACES = 256;
 
 /** What of a record is noise or the step of the converter, volts: halves smaller than some times this cross nothing. */
 export function noiseOf(v: ArrayLike<number>): number {
@@ -129,46 +127,62 @@ export function crossingsOf({ v, dtS }: Pick<SurgePulse, 'v' | 'dtS'>): number[]
   const out: number[] = [];
   let side = 0;
   let last = -1;
+  let before = 0;
   // first and last change of sign since the wave stood out of the noise: it went through zero in their middle
-  let first: number | undefined;
+  let first = -1;
   let latest = 0;
   for (let i = 0; i < v.length; i++) {
     const x = v[i] as number;
-    if (x === 0) continue;
-    const sign = x > 0 ? 1 : -1;
-    const before = last < 0 ? 0 : (v[last] as number);
-    if (before !== 0 && sign !== Math.sign(before)) {
+    if (x * before < 0) {
       // zeros between the two signs: it was there with the first of them
       latest = i - last > 1 ? last + 1 : last + before / (before - x);
-      first ??= latest;
-    }
+      if (first < 0) first = latest;
+    } else if (x === 0) continue;
+    before = x;
     last = i;
-    if (Math.abs(x) < least) continue;
-    if (side !== 0 && sign !== side && first !== undefined) out.push(((first + latest) / 2) * dtS);
-    side = sign;
-    first = undefined;
+    if (x >= least) {
+      if (side < 0 && first >= 0) out.push(((first + latest) / 2) * dtS);
+      side = 1;
+      first = -1;
+    } else if (-x >= least) {
+      if (side > 0 && first >= 0) out.push(((first + latest) / 2) * dtS);
+      side = -1;
+      first = -1;
+    }
   }
   return out;
 }
 
 /** (n − 1) / (2 (t_n − t_1)) from n crossings, Hz; undefined below three: the wave does not ring. */
-export function ringFrequencyHz(wave: Pick<SurgePulse, 'v' | 'dtS'>): number | undefined {
-  const t = crossingsOf(wave);
+export const ringFrequencyHz = (wave: Pick<SurgePulse, 'v' | 'dtS'>): number | undefined =>
+  frequencyOf(crossingsOf(wave));
+
+function frequencyOf(t: readonly number[]): number | undefined {
   const n = t.length;
   if (n < FEWEST_CROSSINGS) return undefined;
   const span = (t[n - 1] as number) - (t[0] as number);
   return span > 0 ? (n - 1) / (2 * span) : undefined;
 }
 
-/** How much of its first swing the wave keeps at its second: sign turned, 1 undamped, 0 where nothing comes back. */
-export function secondSwing({ v, dtS }: Pick<SurgePulse, 'v' | 'dtS'>): number | undefined {
-  const first = peakOf(v);
-  const [from, to] = crossingsOf({ v, dtS });
-  if (from === undefined || first === 0) return undefined;
+/** What one reading of a record tells of it. */
+export interface PulseFigures {
+  /** ring frequency; undefined where it does not ring */
+  hz: number | undefined;
+  peakV: number;
+  /** how much of its first swing it keeps at its second: 1 undamped, 0 where nothing comes back */
+  swing: number;
+}
+
+export function figuresOf({ v, dtS }: Pick<SurgePulse, 'v' | 'dtS'>): PulseFigures {
+  const peakV = peakOf(v);
+  const t = crossingsOf({ v, dtS });
+  const [from, to] = t;
   let most = 0;
-  const end = to === undefined ? v.length : Math.min(v.length, Math.ceil(to / dtS));
-  for (let i = Math.ceil(from / dtS); i < end; i++) most = Math.max(most, Math.abs(v[i] as number));
-  return most / first;
+  if (from !== undefined) {
+    const end = to === undefined ? v.length : Math.min(v.length, Math.ceil(to / dtS));
+    for (let i = Math.ceil(from / dtS); i < end; i++) most = Math.max(most, Math.abs(v[i] as number));
+  }
+  return { hz: frequencyOf(t), peakV, swing: peakV > 0 ? most / peakV : 0 };
 }
 
 /** A record against an earlier one of the same winding, frequencies aligned first. */
@@ -196,10 +210,6 @@ export function alignedArea(a: Pick<SurgePulse, 'v' | 'dtS'>, b: Pick<SurgePulse
     samples: aligned.samples,
   };
 }
-
-/** Whether a record is a line: it never leaves a share of the voltage that was applied. */
-export const isDead = ({ v, appliedV }: SurgePulse, share: number): boolean =>
-  peakOf(v) < share * appliedV || areaOf(v) === 0;
 
 /** How many samples stand at the end of the scale, one behind the other: more than two at the peak say that the converter clipped. */
 export function clippedSamples(v: ArrayLike<number>): number {

@@ -7,6 +7,7 @@ import { Button } from '../../ui/Button.tsx';
 import { ProblemNote } from '../../ui/Problem.tsx';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 import { Diagnosis } from './Diagnosis.tsx';
+import { KeptCurves } from './KeptCurves.tsx';
 import { ShowWorking } from './ShowWorking.tsx';
 import { KeptWaves } from './SurgeChart.tsx';
 
@@ -72,6 +73,7 @@ export function TestRun({ job, kind, run }: { job: JobDetail; kind: TestKind; ru
       <ProblemNote error={error} />
       <Diagnosis causes={causes} />
       {run.traces.some((t) => t.what === 'surge') ? <KeptWaves traces={run.traces} /> : null}
+      {run.supersededBy ? null : <KeptCurves job={job} run={run} />}
       {run.traces.some((t) => t.simulated) ? <p className="text-small">Sent by a simulated instrument.</p> : null}
       <ShowWorking number={job.number} id={run.id} result={run.result} />
     </article>
