@@ -148,6 +148,7 @@ export * from './evaluate/growler.ts';
 export * from './evaluate/highPotential.ts';
 export * from './evaluate/highPotentialJudged.ts';
 export * from './evaluate/orderOfStress.ts';
+export * from './evaluate/otherwise.ts';
 export * from './evaluate/phaseImpedance.ts';
 export * from './evaluate/steppedVoltage.ts';
 export * from './evaluate/surge.ts';

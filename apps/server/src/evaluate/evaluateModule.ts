@@ -13,6 +13,8 @@ import { EvaluationRepository } from './evaluationRepository.ts';
 import { Evaluations } from './evaluations.ts';
 import { LongLog } from './longLog.ts';
 import { WindingModule } from '../winding/windingModule.ts';
+import { Rejudging } from './rejudging.ts';
+import { RejudgingController } from './rejudgingController.ts';
 import { TestTraces } from './testTraces.ts';
 
 /** Tests, cures, balances and their verdicts. */
@@ -27,8 +29,8 @@ import { TestTraces } from './testTraces.ts';
     ThreadModule,
     TraceModule,
   ],
-  controllers: [EvaluateController],
-  providers: [Analysers, Cures, EvaluationRepository, Evaluations, LongLog, TestTraces],
+  controllers: [EvaluateController, RejudgingController],
+  providers: [Analysers, Cures, EvaluationRepository, Evaluations, LongLog, Rejudging, TestTraces],
   exports: [Cures, EvaluationRepository, Evaluations, LongLog],
 })
 export class EvaluateModule {}

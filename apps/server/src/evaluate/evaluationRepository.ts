@@ -3,7 +3,7 @@ import type { PartKind, Resin, Verdict } from '@norther/core';
 import { Injectable } from '@nestjs/common';
 import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
 import type { Reader, Transaction } from '../database/database.ts';
-import { balanceRun, cureRun, ovenLoad, ovenPart, report, testRun, testTrace } from '../database/schema.ts';
+import { balanceRun, cureRun, job, ovenLoad, ovenPart, report, testRun, testTrace } from '../database/schema.ts';
 import type { JobRow } from '../job/jobRepository.ts';
 
 type OfJob = Pick<JobRow, 'id'>;
@@ -59,6 +59,20 @@ export class EvaluationRepository {
         ),
       )
       .orderBy(asc(testRun.takenAt), asc(testRun.id));
+  }
+
+  /** Every test of the motors in the house, the oldest first, with how many traces it is made of. */
+  async openTests(reader: Reader): Promise<{ number: string; test: TestRow; traces: number }[]> {
+    return reader
+      .select({
+        number: job.number,
+        test: testRun,
+        traces: sql<number>`(select count(*)::int from test_trace u where u.test_id = ${testRun.id})`,
+      })
+      .from(testRun)
+      .innerJoin(job, eq(job.id, testRun.jobId))
+      .where(isNull(job.closedAt))
+      .orderBy(asc(job.number), asc(testRun.takenAt), asc(testRun.id));
   }
 
   /** Traces that a test is made of, in their order. */

@@ -14,6 +14,7 @@ import {
   chunksOf,
   connectionOfRecord,
   MOST_ROWS,
+  otherwise,
   processCure,
   readSurgeCsv,
   readTraceCsv,
@@ -21,7 +22,9 @@ import {
   type BadRow,
   type CalculationResult,
   type Chunk,
+  type MotorTests,
   type Resin,
+  type ShopLimits,
   type SurgeFileSaid,
   type Trace,
   type Verdict,
@@ -118,6 +121,7 @@ export const WORK = {
   ovenLog,
   ovenTrace,
   surgeCsv: ({ csv, ...said }: SurgeFileSaid & { csv: string }) => readSurgeCsv(csv, said),
+  otherwise: ({ motors, limits }: { motors: MotorTests[]; limits: ShopLimits }) => otherwise(motors, limits),
   calculation: ({ id, input }: { id: string; input: unknown }) => {
     const calculation = calculationOf(id);
     if (!calculation) throw new CalculationInputError([{ field: 'id', message: `There is no calculation ${id}.` }]);

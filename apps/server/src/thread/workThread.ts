@@ -12,7 +12,7 @@ export class TooMuchWork extends Error {}
 /** What lays out papers does not wait for what judges logs of a million rows. */
 const LANES = ['papers', 'figures'] as const;
 type Lane = (typeof LANES)[number];
-const FIGURES: readonly WorkName[] = ['ovenLog', 'ovenTrace', 'surgeCsv', 'calculation'];
+const FIGURES: readonly WorkName[] = ['ovenLog', 'ovenTrace', 'surgeCsv', 'otherwise', 'calculation'];
 const laneOf = (name: WorkName): Lane => (FIGURES.includes(name) ? 'figures' : 'papers');
 
 /**

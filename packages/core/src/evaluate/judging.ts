@@ -22,7 +22,7 @@ export function judgedByPlan(stage: TestStage, rewound: boolean): boolean {
 }
 
 /** A winding as it is kept: its record, and the nameplate that a changed rewind gives the motor. */
-interface KeptWinding {
+export interface KeptWinding {
   record: unknown;
   redesign?: { nameplate: Nameplate } | null | undefined;
 }

@@ -7,7 +7,7 @@ import type {
   testBody,
   traceCureBody,
 } from '@norther/contracts';
-import type { Verdict, WorkingStep } from '@norther/core';
+import type { Rejudged, Verdict, WorkingStep } from '@norther/core';
 import type { z } from 'zod';
 import { api, ofJob } from './base.ts';
 
@@ -26,6 +26,7 @@ export const evaluateApi = api.injectEndpoints({
       query: ({ number, ...body }) => ({ url: `jobs/${number}/measure`, method: 'POST', body }),
       invalidatesTags: ['Instruments'],
     }),
+    otherwise: b.query<Rejudged, void>({ query: () => 'tests/otherwise', providesTags: ['Shop', 'Floor'] }),
     signTest: b.mutation<object, { number: string; id: string; reason: string }>({
       query: ({ number, id, reason }) => ({ url: `jobs/${number}/tests/${id}/sign`, method: 'POST', body: { reason } }),
       invalidatesTags: (_r, _e, { number }) => ofJob(number),
@@ -52,6 +53,7 @@ export const evaluateApi = api.injectEndpoints({
 export const {
   useWorkingQuery,
   useRecordTestMutation,
+  useLazyOtherwiseQuery,
   useMeasureMutation,
   useSignTestMutation,
   useRecordCureMutation,

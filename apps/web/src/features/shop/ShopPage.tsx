@@ -11,6 +11,7 @@ import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { Background } from './Background.tsx';
 import { Gauges } from './Gauges.tsx';
+import { Otherwise } from './Otherwise.tsx';
 import { Materials } from './Materials.tsx';
 import { People } from './People.tsx';
 import { Resins } from './Resins.tsx';
@@ -290,6 +291,7 @@ function Settings({ version, settings, mayChange }: { version: number; settings:
               },
             ]}
           />
+          <Otherwise />
         </section>
         {wrong ? <ProblemNote>{wrong}</ProblemNote> : null}
         <ProblemNote error={error} />
