@@ -15,7 +15,7 @@ const VIEWS = [
   ['ovens', '/ovens'],
   ['vessel', '/ovens?look=vessels'],
   ['balance', '/jobs/26-0021/balance'],
-  ['tests', '/jobs/26-0004/tests?stage=AC&test=insulationResistance'],
+  ['tests', '/jobs/26-0030/tests?stage=IN&test=surge'],
   ['papers', '/jobs/26-0001/papers'],
   ['shop', '/shop'],
   ['joints', '/jobs/26-0006/joints'],

@@ -89,10 +89,10 @@ export function TestMatrix({
                 const due = !last && wants ? kind.due?.(contexts.get(stage) as JudgingContext).short : undefined;
                 const read = last ? mainFigure(kind, last) : '';
                 const mark = last ? (
-                  <>
+                  <span className="inline-flex items-center gap-1">
                     <VerdictMark verdict={last.verdict} />
-                    {read ? <span className="ml-1">{read}</span> : null}
-                  </>
+                    {read}
+                  </span>
                 ) : wants === 'required' ? (
                   <span className="text-soft">wanted{due ? `, ${due}` : ''}</span>
                 ) : wants === 'optional' ? (
