@@ -118,6 +118,19 @@ describe('waves of a surge comparison from a file', () => {
     expect((await tester('GET', `jobs/${number}`)).body.tests).toHaveLength(0);
   });
 
+  it('a clipped wave is refused when it is judged, in words, and leaves nothing', async () => {
+    const number = await motor();
+    const flat = Array.from({ length: 60 }, (_, k) => `${k},${k < 8 ? 1500 : 1500 * Math.cos(k / 4) * 0.9 ** k}`);
+    const answer = await tester(
+      'POST',
+      `jobs/${number}/tests`,
+      surge({ csv: ['t (µs),UV 1500 V', ...flat].join('\n') }),
+    );
+    expect(answer.status).toBe(422);
+    expect(answer.body.detail).toMatch(/clipped/);
+    expect((await tester('GET', `jobs/${number}`)).body.tests).toHaveLength(0);
+  });
+
   it('belong to a surge comparison; without them an outcome is wanted', async () => {
     const number = await motor();
     const answer = await tester('POST', `jobs/${number}/tests`, {
