@@ -294,3 +294,15 @@ describe('insulation resistance at the bench', () => {
     expect(usual(3300, 'form-wound')).toMatchObject({ testV: '2500', kind: 'form-wound', system: 'thermosetting' });
   });
 });
+
+describe('what is said before it', () => {
+  const due = (nameplate: object, limits: Record<string, number> = {}) =>
+    insulationResistanceTest.due?.({ nameplate, record: undefined, limits } as never);
+  it('test voltage and minimum of the plate, the margin of the shop', () => {
+    expect(due({ voltagesV: [230, 400] })).toMatchObject({ short: '≥ 5 MΩ' });
+    expect(due({ voltagesV: [400] })?.says.join(' ')).toMatch(/^500 V DC for 400 V.*at least 3 K above/);
+    expect(due({ voltagesV: [3300] })?.says[0]).toMatch(/^1000 to 2500 V DC for 3300 V/);
+    expect(due({ voltagesV: [400] }, { 'ir.dewPointMarginK': 5 })?.says[1]).toMatch(/at least 5 K above/);
+    expect(due({})?.says[0]).toMatch(/names no voltage/);
+  });
+});

@@ -230,7 +230,7 @@ export const insulationResistanceTest: TestKind = {
     kind: isFormWound(record) ? 'form-wound' : 'random-wound',
     system: 'thermosetting',
   }),
-  due: ({ nameplate, record }) => {
+  due: ({ nameplate, record, limits }) => {
     if (!nameplate.voltagesV?.length)
       return { says: ['The nameplate names no voltage: test voltage and minimum cannot be told.'] };
     const ratedV = Math.max(...nameplate.voltagesV);
@@ -239,7 +239,7 @@ export const insulationResistanceTest: TestKind = {
     return {
       says: [
         `${low === high ? low : `${low} to ${high}`} V DC for ${formatNumber(ratedV)} V (IEEE 43-2013, from memory); at least ${minimum.rule}, after one minute at 40 °C.`,
-        'Winding at least 3 K above the dew point. Short and earth it afterwards at least four times as long as it was charged.',
+        `Winding at least ${limit('ir.dewPointMarginK', limits)} K above the dew point. Short and earth it afterwards at least four times as long as it was charged.`,
       ],
       short: `≥ ${formatNumber(minimum.megohm)} MΩ`,
     };
