@@ -1,9 +1,20 @@
 import type { Signed } from '@norther/contracts';
 import type { PartKind, Resin, Verdict } from '@norther/core';
 import { Injectable } from '@nestjs/common';
-import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import type { Reader, Transaction } from '../database/database.ts';
-import { balanceRun, cureRun, job, ovenLoad, ovenPart, report, testRun, testTrace } from '../database/schema.ts';
+import {
+  balanceRun,
+  cureRun,
+  instrument,
+  job,
+  ovenLoad,
+  ovenPart,
+  report,
+  testRun,
+  testTrace,
+  trace,
+} from '../database/schema.ts';
 import type { JobRow } from '../job/jobRepository.ts';
 
 type OfJob = Pick<JobRow, 'id'>;
@@ -83,6 +94,30 @@ export class EvaluationRepository {
       .where(eq(testTrace.testId, testId))
       .orderBy(asc(testTrace.ordinal));
     return rows.map((r) => r.id);
+  }
+
+  /** Whether a test that stands is made of one of these already. */
+  async areTaken(tx: Transaction, traces: readonly string[]): Promise<boolean> {
+    const rows = await tx
+      .select({ id: testTrace.testId })
+      .from(testTrace)
+      .where(
+        and(
+          inArray(testTrace.traceId, [...traces]),
+          sql`not exists (select 1 from test_run r where r.supersedes = ${testTrace.testId})`,
+        ),
+      );
+    return rows.length > 0;
+  }
+
+  /** The earliest day until which the instruments that sent these are calibrated; undefined where none says. */
+  async calibratedUntil(reader: Reader, traces: readonly string[]): Promise<string | undefined> {
+    const [row] = await reader
+      .select({ until: sql<string | null>`min(${instrument.calibratedUntil})::text` })
+      .from(trace)
+      .innerJoin(instrument, eq(instrument.id, trace.instrumentId))
+      .where(inArray(trace.id, [...traces]));
+    return row?.until ?? undefined;
   }
 
   async addTestTraces(tx: Transaction, testId: string, traces: readonly string[]): Promise<void> {

@@ -88,7 +88,12 @@ export class Evaluations {
       // a correction stays with the part and piece of what it corrects
       const part = old?.part ?? (await partThatCame(this.jobs, tx, row, body.part ?? kind.part, 'stator'));
       const unitId = old ? old.unitId : body.unit === undefined ? null : (await this.units.of(row, body.unit, tx)).id;
-      const calibrationExpired = outOfDate(reading.values['instrument'], body.calibratedUntil, settings, act.at);
+      const calibrationExpired = outOfDate(
+        reading.values['instrument'],
+        body.calibratedUntil ?? attached.calibratedUntil,
+        settings,
+        act.at,
+      );
       await this.refuseOtherMachine(tx, row, kind);
       const tests = await this.runs.earlierTests(tx, row, part, unitId);
       const override = old ? null : await this.mayStress(act, tx, row, kind, body, tests);

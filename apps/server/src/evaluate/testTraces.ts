@@ -4,6 +4,7 @@ import {
   FIRST_PART,
   judgedByPlan,
   ROUTES,
+  SENT_AS,
   TEST_STAGE_TITLES,
   tracesOfWaves,
   wavesOfTraces,
@@ -15,7 +16,7 @@ import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
 import type { Transaction } from '../database/database.ts';
 import { ReadJob } from '../job/readJob.ts';
-import { badField } from '../problem/problem.ts';
+import { badField, Problem } from '../problem/problem.ts';
 import { WorkThread } from '../thread/workThread.ts';
 import { Traces } from '../trace/traces.ts';
 import { addTrace } from '../trace/traceStatements.ts';
@@ -27,6 +28,8 @@ type Body = z.output<typeof testBody>;
 export interface Attached {
   /** of a surge comparison: the waves that it is judged by */
   waves: SurgeWaves[] | undefined;
+  /** day until which the instrument that sent it is calibrated, the earliest of several */
+  calibratedUntil: string | undefined;
   /** keeps the samples with the reading */
   keep: (tx: Transaction, testId: string, of: { jobId: string; part: PartKind; at: Date }) => Promise<void>;
 }
@@ -51,11 +54,29 @@ export class TestTraces {
   }
 
   /** Reads what a reading brings; refused in a sentence where it is none of this job or cannot be read. */
-  async of(number: string, body: Pick<Body, 'waves' | 'traces'>, takesWaves: boolean): Promise<Attached> {
+  async of(number: string, body: Pick<Body, 'kind' | 'waves' | 'traces'>, takesWaves: boolean): Promise<Attached> {
     if (body.waves && body.traces) throw badField('waves', 'Give either a file of waves or what an instrument sent.');
     if (body.waves && !takesWaves) throw badField('waves', 'Waves belong to a surge comparison.');
     if (body.waves) return this.fromFile(body.waves);
-    return body.traces ? this.fromInstrument(number, body.traces, takesWaves) : { waves: undefined, keep: nothing };
+    if (!body.traces) return { waves: undefined, calibratedUntil: undefined, keep: nothing };
+    const ids = [...new Set(body.traces)];
+    const { what, waves } = await this.sent(number, ids, takesWaves);
+    const wanted = SENT_AS[body.kind];
+    const other = what.find((w) => w !== wanted);
+    if (other !== undefined)
+      throw badField(
+        'traces',
+        wanted === undefined ? 'No instrument sends this test.' : `This test is sent as "${wanted}", not "${other}".`,
+      );
+    return {
+      waves,
+      calibratedUntil: await this.read.database.reading((reader) => this.runs.calibratedUntil(reader, ids)),
+      keep: async (tx, testId) => {
+        if (await this.runs.areTaken(tx, ids))
+          throw new Problem(409, 'Taken already', 'This run was taken already; measure again.', { field: 'traces' });
+        await this.runs.addTestTraces(tx, testId, ids);
+      },
+    };
   }
 
   /** Waves of the newest surge comparison before, of the same winding: of the new one only where it is new. */
@@ -82,7 +103,7 @@ export class TestTraces {
     for (const test of own) {
       const ids = await this.read.database.reading((reader) => this.runs.tracesOf(reader, test.id));
       if (ids.length === 0) continue;
-      const { waves } = await this.fromInstrument(number, ids, true);
+      const { waves } = await this.sent(number, ids, true);
       const named = (waves ?? []).flatMap((w) => (w.name === undefined ? [] : [{ name: w.name, pulses: w.pulses }]));
       if (named.length > 0)
         return {
@@ -101,6 +122,7 @@ export class TestTraces {
       throw badField('waves', `The waves have ${made.length} different steps of time; at most ${MOST_TEST_TRACES}.`);
     return {
       waves,
+      calibratedUntil: undefined,
       keep: async (tx, testId, { jobId, part, at }) => {
         const ids: string[] = [];
         for (const { channels, x, values } of made)
@@ -126,18 +148,16 @@ export class TestTraces {
     };
   }
 
-  private async fromInstrument(number: string, ids: readonly string[], takesWaves: boolean): Promise<Attached> {
+  /** Traces as they were sent, or are kept: of what each is, and the waves in them. */
+  private async sent(number: string, ids: readonly string[], takesWaves: boolean) {
     const found = [];
-    for (const id of new Set(ids)) {
+    for (const id of ids) {
       const { head, samples } = await this.traces.samples(id);
       if (head.job !== null && head.job !== number) throw badField('traces', `One of these was sent for ${head.job}.`);
       if (!head.ended) throw badField('traces', 'What an instrument sends is taken when it has ended.');
-      found.push({ channels: head.channels, x: samples.x, values: [...samples.values] });
+      found.push({ what: head.what, channels: head.channels, x: samples.x, values: [...samples.values] });
     }
-    return {
-      waves: takesWaves ? wavesOfTraces(found) : undefined,
-      keep: (tx, testId) => this.runs.addTestTraces(tx, testId, [...new Set(ids)]),
-    };
+    return { what: found.map((f) => f.what), waves: takesWaves ? wavesOfTraces(found) : undefined };
   }
 }
 

@@ -147,6 +147,51 @@ describe('waves of a surge comparison from a file', () => {
   });
 });
 
+describe('what an analyser sent', () => {
+  it('is taken once, as what it is; one out of calibration passes nothing by itself', async () => {
+    const admin = await server.as('liv');
+    const { body: analyser } = await admin('POST', 'instruments', {
+      name: 'Old analyser',
+      kind: 'winding analyser',
+      mayWrite: ['surge', 'resistance'],
+      calibratedUntil: '2020-01-31',
+    });
+    const number = await motor();
+    const send = async (what: string, unit: string) => {
+      const { v } = surgeWave(SOUND, 1800, 10e-6, 60);
+      const answer = await fetch(`${server.base}/instruments/${analyser.id}/samples`, {
+        method: 'POST',
+        headers: { Authorization: `Bearer ${analyser.key}`, 'Content-Type': 'application/json' },
+        body: JSON.stringify({
+          stream: `${number} ${what}`,
+          batch: 0,
+          what,
+          job: number,
+          channels: ['UV', 'VW', 'WU'].map((name) => ({ name, unit, role: '1800 V' })),
+          start: new Date().toISOString(),
+          step: 10e-6,
+          values: [0, 1, 2].map(() => Array.from(v)),
+          last: true,
+        }),
+      });
+      return ((await answer.json()) as { trace: string }).trace;
+    };
+    const [waves, other] = [await send('surge', 'V'), await send('resistance', 'Ω')];
+    const test = (trace: string) => ({
+      stage: 'IN',
+      kind: 'surge',
+      typed: { instrument: 'Old analyser' },
+      traces: [trace],
+    });
+    const wrong = await tester('POST', `jobs/${number}/tests`, test(other));
+    expect([wrong.status, wrong.body.field]).toEqual([422, 'traces']);
+    const taken = await tester('POST', `jobs/${number}/tests`, test(waves));
+    expect(taken.body).toMatchObject({ verdict: 'attention', reason: expect.stringMatching(/out of calibration/) });
+    expect((await tester('POST', `jobs/${number}/tests`, test(waves))).status).toBe(409);
+    expect((await tester('GET', `jobs/${number}`)).body.tests).toHaveLength(1);
+  });
+});
+
 describe('order of stress', () => {
   it('a failed lower test bars the higher; a foreman lets it go on with name and reason', async () => {
     const number = await motor();

@@ -23,6 +23,8 @@ export interface TakenRun {
   traces: string[];
   typed: Record<string, string>;
   waves?: SurgeWaves[];
+  /** day until which the instrument is calibrated, as the shop keeps it */
+  calibratedUntil: string;
 }
 
 interface Run {
@@ -85,7 +87,12 @@ export function AnalyserRuns({
               })),
             )
           : undefined;
-      onTake({ traces: run.sent.map((t) => t.id), typed, ...(waves ? { waves } : {}) });
+      onTake({
+        traces: run.sent.map((t) => t.id),
+        typed,
+        calibratedUntil: analysers.find((a) => a.name === typed['instrument'])?.calibratedUntil ?? '',
+        ...(waves ? { waves } : {}),
+      });
     } catch (e) {
       setWrong(e instanceof Error ? e.message : 'This run cannot be read.');
     }

@@ -159,6 +159,7 @@ export function TestEntry({
           onTake={(run) => {
             for (const [name, value] of Object.entries(run.typed)) form.set(name, value);
             setGiven({ traces: run.traces, waves: run.waves });
+            setUntil(run.calibratedUntil);
           }}
         />
       )}
