@@ -6,7 +6,7 @@ import { wavesOfTraces } from '../surge/surgeTrace.ts';
 import { connect } from '../winding/connection.ts';
 import { layoutOf } from '../winding/layout.ts';
 import { ANALYSER_FAULTS, analyserRun, type AnalyserFault, type AnalyserOrder, type AnalyserTest } from './analyser.ts';
-import { readingsOfRun } from './analyserReadings.ts';
+import { readingsOfRun, runsOfStreams } from './analyserReadings.ts';
 
 const layout = layoutOf({
   slots: 36,
@@ -18,7 +18,7 @@ const layout = layoutOf({
   turns: [5],
 });
 const order = (test: AnalyserTest, more: Partial<AnalyserOrder> = {}): AnalyserOrder => ({
-  job: '26-0007',
+  job: 'motor 7',
   test,
   stage: 'VC',
   layout,
@@ -106,9 +106,18 @@ describe('the simulated analyser', () => {
     expect(Number(held['seconds'])).toBeGreaterThanOrEqual(60);
     expect(typed('highPotential', 'ground fault')).toMatchObject({ outcome: 'fail' });
   });
+  it('streams of one run belong together, the newest run first as they come', () => {
+    const streams = ['m, surge 2, WU', 'm, surge 2, VW', 'm, surge 1, UV', 'alone'].map((stream) => ({ stream }));
+    expect(runsOfStreams(streams).map((r) => [r.name, r.sent.length])).toEqual([
+      ['m, surge 2', 2],
+      ['m, surge 1', 1],
+      ['alone', 1],
+    ]);
+    expect(runsOfStreams([])).toEqual([]);
+  });
   it('the same motor is the same again; every stream fits the instrument door', () => {
     expect(run('surge')).toEqual(run('surge'));
-    expect(run('surge', undefined, { job: '26-0008' })).not.toEqual(run('surge'));
+    expect(run('surge', undefined, { job: 'motor 8' })).not.toEqual(run('surge'));
     for (const fault of ANALYSER_FAULTS)
       for (const test of ['surge', 'windingResistance', 'insulationResistance', 'highPotential'] as const)
         for (const s of run(test, fault)) {

@@ -19,6 +19,16 @@ export const SENT_AS: Readonly<Record<string, string>> = {
   highPotential: 'high potential',
 };
 
+/** Streams of one run are named after it, and then after what each is; runs and their streams in the order given. */
+export function runsOfStreams<T extends { stream: string }>(streams: readonly T[]): { name: string; sent: T[] }[] {
+  const out = new Map<string, T[]>();
+  for (const s of streams) {
+    const name = s.stream.replace(/, [^,]*$/, '');
+    out.set(name, [...(out.get(name) ?? []), s]);
+  }
+  return [...out].map(([name, sent]) => ({ name, sent }));
+}
+
 /** Above this a resistance is an open circuit, Ω. */
 const OPEN_OHM = 1e6;
 /** A voltage below this share of the highest is a collapse, at the end of a test. */

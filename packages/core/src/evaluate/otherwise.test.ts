@@ -17,7 +17,7 @@ const swing = (id: string, maxA: number, more: Partial<Kept> = {}): Kept => ({
   ...more,
 });
 const motor = (tests: Kept[], more: Partial<MotorTests> = {}): MotorTests => ({
-  number: '26-0001',
+  number: 'motor 1',
   what: 'Winch',
   route: 'ac_random_rewind',
   nameplate: {},
@@ -34,7 +34,7 @@ describe('what would come out otherwise', () => {
     const out = otherwise([kept], { 'rotor.swingPassPercent': 2 });
     expect(out.otherwise).toEqual([
       expect.objectContaining({
-        number: '26-0001',
+        number: 'motor 1',
         id: 'a',
         title: 'Single-phase rotor test',
         was: 'pass',

@@ -2,6 +2,7 @@ import type { JobDetail, TraceListed } from '@norther/contracts';
 import {
   ANALYSER_TESTS,
   readingsOfRun,
+  runsOfStreams,
   SENT_AS,
   wavesOfTraces,
   type AnalyserTest,
@@ -25,21 +26,6 @@ export interface TakenRun {
   waves?: SurgeWaves[];
   /** day until which the instrument is calibrated, as the shop keeps it */
   calibratedUntil: string;
-}
-
-interface Run {
-  name: string;
-  sent: TraceListed[];
-}
-
-/** Streams of one run are named after it, and then after what each is. */
-function runsOf(sent: readonly TraceListed[]): Run[] {
-  const out = new Map<string, TraceListed[]>();
-  for (const t of sent) {
-    const name = t.stream.replace(/, [^,]*$/, '');
-    out.set(name, [...(out.get(name) ?? []), t]);
-  }
-  return [...out].map(([name, of]) => ({ name, sent: of.reverse() }));
 }
 
 /** What analysers send of this motor: the newest run, taken with one press; a simulated one is told to measure from here. */
@@ -70,8 +56,8 @@ export function AnalyserRuns({
   const [wrong, setWrong] = useState('');
   const test = ANALYSER_TESTS.find((t): t is AnalyserTest => t === kind);
   if (what === undefined || analysers.length === 0) return null;
-  const newest = runsOf((sent ?? []).filter((t) => !taken.has(t.id)))[0];
-  const take = async (run: Run) => {
+  const newest = runsOfStreams((sent ?? []).filter((t) => !taken.has(t.id)))[0];
+  const take = async (run: { sent: TraceListed[] }) => {
     setWrong('');
     try {
       const traces = await Promise.all(run.sent.map((t) => ask({ id: t.id, points: MOST_POINTS }, true).unwrap()));
