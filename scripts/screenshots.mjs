@@ -41,5 +41,5 @@ const shoot = async (name, path, theme) => {
 await context.request.post(`${base}/api/session`, { data: { signIn: 'liv', password: 'harbour-2026' } });
 for (const [name, path] of VIEWS) await shoot(name, path, 'light');
 await shoot('redesign', '/jobs/26-0013/plan?do=change', 'light');
-await shoot('floor-dark', '/', 'dark');
+await shoot('failure', '/jobs/26-0003/failure', 'dark');
 await browser.close();

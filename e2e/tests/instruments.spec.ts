@@ -5,6 +5,26 @@ test('an admin adds an instrument, gives its key away once, and sees at once wha
   browser,
 }) => {
   const page = await person(browser, 'liv', '/instruments');
+  // another one sends already; the one that is added is shown all the same
+  const another = (await (
+    await page.request.post(url('/api/instruments'), {
+      data: { name: 'Bake oven 1', kind: 'oven logger', mayWrite: ['oven'] },
+    })
+  ).json()) as { id: string; key: string };
+  const sent = await page.request.post(url(`/api/instruments/${another.id}/samples`), {
+    headers: { Authorization: `Bearer ${another.key}` },
+    data: {
+      stream: 'load 0',
+      batch: 0,
+      what: 'oven',
+      channels: [{ name: 'air', unit: '°C', role: 'oven air' }],
+      start: new Date(Date.now() - 20_000).toISOString(),
+      step: 5,
+      values: [[88, 89]],
+    },
+  });
+  expect(sent.status()).toBe(202);
+  await expect(page.getByRole('definition').filter({ hasText: '89 °C' })).toBeVisible();
   await page.getByLabel('New instrument').fill('Bake oven 2');
   await page.getByRole('button', { name: 'Add' }).click();
   const shown = page.getByRole('region', { name: 'The new key' });

@@ -57,9 +57,9 @@ test('odd figures of a six-lead motor are read as it is linked; practice keeps i
   await expect(page.getByText(/with the 6 leads linked to run in delta/)).toBeVisible();
   // one-circuit delta with phase A twice its resistance short of a group: the pattern of a group left out
   for (const [name, value] of [
-    ['Resistance T1–T2', '0.667'],
-    ['Resistance T2–T3', '0.917'],
-    ['Resistance T3–T1', '0.917'],
+    ['Resistance U1–V1', '0.667'],
+    ['Resistance V1–W1', '0.917'],
+    ['Resistance W1–U1', '0.917'],
   ] as const)
     await page.getByLabel(name, { exact: true }).fill(value);
   await expect(page.getByRole('region', { name: 'What would explain it' }).getByRole('listitem').first()).toBeVisible();

@@ -48,7 +48,7 @@ async function measured(page: Page, number: string, stage: string): Promise<void
 
 async function resistance(page: Page, number: string, stage: string, ohm: number): Promise<void> {
   await page.goto(url(`/jobs/${number}/tests?stage=${stage}&test=windingResistance`));
-  for (const lead of ['T1–T2', 'T2–T3', 'T3–T1']) await fill(page, lead, ohm.toPrecision(4));
+  for (const lead of ['U1–V1', 'V1–W1', 'W1–U1']) await fill(page, lead, ohm.toPrecision(4));
   await fill(page, 'Winding temperature', '20');
   await fill(page, 'Instrument', 'bridge');
   await record(page);

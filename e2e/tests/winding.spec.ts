@@ -208,9 +208,9 @@ test('joints are ticked by touch; a reversed group is named with what to expect;
   await expect(page.getByText('Not finished yet.')).toBeVisible();
   await page.getByRole('button', { name: 'Odd figures' }).click();
   for (const [pair, value] of [
-    ['T1–T2', '1.25'],
-    ['T2–T3', '1'],
-    ['T3–T1', '1.25'],
+    ['U1–V1', '1.25'],
+    ['V1–W1', '1'],
+    ['W1–U1', '1.25'],
   ] as const)
     await page.getByLabel(`Resistance ${pair}`).fill(value);
   await expect(page.getByText(/circuit 1-4 of phase U open, or circuit 7-10/)).toBeVisible();

@@ -11,6 +11,7 @@ import { show, type Figure } from './figure.ts';
 import { benchScreen } from './screen.ts';
 import { benchStorm } from './storm.ts';
 import { benchSamples, benchTraces } from './traces.ts';
+import { benchRejudge } from './rejudge.ts';
 import { benchSurge } from './surge.ts';
 import { benchTrends } from './trends.ts';
 
@@ -19,6 +20,7 @@ const BENCHES: Record<string, () => Figure[] | Promise<Figure[]>> = {
   core: () => [...benchLayout(), ...benchDrawing(), ...benchRedesign(), ...benchNetwork()],
   oven: benchOven,
   balance: benchBalance,
+  rejudge: benchRejudge,
   surge: benchSurge,
   api: benchApi,
   storm: benchStorm,

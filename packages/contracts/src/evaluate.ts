@@ -1,4 +1,11 @@
-import { ANALYSER_TESTS, TEST_STAGES, type FieldValue, type PartKind, type Verdict } from '@norther/core';
+import {
+  ANALYSER_TESTS,
+  TEST_STAGES,
+  type FieldValue,
+  type JudgingContext,
+  type PartKind,
+  type Verdict,
+} from '@norther/core';
 import { z } from 'zod';
 import { day, partKindSchema, typedSchema, type Signed } from './typed.ts';
 
@@ -64,6 +71,37 @@ export interface TestTraceView {
   channels: { name: string; unit: string; role: string }[];
   simulated: boolean;
 }
+
+/** A test of an earlier visit of the same motor, that no correction has replaced. */
+export interface EarlierTestView {
+  number: string;
+  part: PartKind;
+  stage: string;
+  kind: string;
+  takenAt: string;
+  verdict: Verdict;
+  /** the first figure that its calculation derived, in the unit that its kind names */
+  figure: number | null;
+  values: Record<string, FieldValue>;
+  traces: TestTraceView[];
+}
+
+/** The newest reading of a test of another motor of the same kind, output, poles, voltage and shaft height. */
+export interface KindReading {
+  figure: number;
+  values: Record<string, FieldValue>;
+}
+
+/** Waves of the comparison before, of the same winding and rotor state. */
+export type EarlierWaves = NonNullable<JudgingContext['earlierWaves']> | null;
+
+/** Which comparison the earlier waves are wanted for. */
+export const earlierWavesQuery = z.strictObject({
+  stage: z.enum(TEST_STAGES),
+  part: partKindSchema.optional(),
+  rotor: z.string().max(40).optional(),
+  supersedes: z.uuid().optional(),
+});
 
 /** A test that a simulated analyser is to do of a motor. */
 export const measureBody = z.strictObject({

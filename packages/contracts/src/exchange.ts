@@ -24,6 +24,7 @@ import {
   line,
   readWith,
   balanceSessionsOfFile,
+  failuresOfFile,
   sensorsOfFile,
   testTracesOfFile,
   signed,
@@ -207,6 +208,7 @@ export const jobFileSchema = z.object({
       }),
     )
     .default([]),
+  failures: failuresOfFile,
   steps: z.array(
     z.object({
       code,

@@ -1,9 +1,13 @@
 import {
   balanceEntrySchema,
+  failureAnalysis,
   balanceSetUpSchema,
   operationIf,
   PART_KINDS,
   SENSOR_STAGES,
+  windingPartSchema,
+  type CalculationResult,
+  type FailureFound,
   type FieldValue,
   type ReadingDefaults,
 } from '@norther/core';
@@ -112,4 +116,29 @@ export const testTracesOfFile = z
       }),
   )
   .max(16)
+  .default([]);
+
+/** Failure analyses in a job's file, every revision. */
+export const failuresOfFile = z
+  .array(
+    z.object({
+      part: windingPartSchema,
+      revision: z.int().min(1),
+      typed: typedSchema,
+      values: fieldValues,
+      verdict,
+      reason: z.string(),
+      result: kept<CalculationResult<FailureFound>>(
+        z.looseObject({
+          id: z.string(),
+          version: z.number(),
+          values: failureAnalysis.output,
+          working: z.array(z.looseObject({})),
+          sources: z.array(z.string()),
+        }),
+      ),
+      person: line,
+      at,
+    }),
+  )
   .default([]);

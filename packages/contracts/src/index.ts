@@ -8,6 +8,8 @@ export * from './balance.ts';
 export * from './cure.ts';
 export * from './exchange.ts';
 export * from './archive.ts';
+export * from './failure.ts';
+export * from './failureOf.ts';
 export * from './joints.ts';
 export * from './time.ts';
 export * from './trend.ts';

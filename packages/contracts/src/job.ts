@@ -1,4 +1,5 @@
 import type { TestView } from './evaluate.ts';
+import type { FailureView } from './failure.ts';
 import { day, partKindSchema, typedSchema, type Signed } from './typed.ts';
 import type { TraceHeadView } from './trace.ts';
 import {
@@ -263,6 +264,8 @@ export interface JobDetail extends JobSummary {
   windingRevisions: WindingView[];
   detailSteps: StepViewRow[];
   tests: TestView[];
+  /** the failure analysis in force of each part; left out in reports of before */
+  failures?: FailureView[];
   cures: CureView[];
   balances: BalanceView[];
   attachments: AttachmentView[];

@@ -1,3 +1,9 @@
+import { equivalentCircuit } from './load/equivalentCircuit.ts';
+import { leadRotation } from './load/leadRotation.ts';
+import { loadTest } from './load/loadTest.ts';
+import { lockedRotor } from './load/lockedRotorTest.ts';
+import { noLoadCurve } from './load/noLoadCurve.ts';
+import { temperatureRise } from './load/riseTest.ts';
 import type { Calculation } from './calculation.ts';
 import { balanceOnePlane } from './balance/onePlane.ts';
 import { balanceMaterialTaken, balanceMovedMass } from './balance/benchCalculations.ts';
@@ -21,12 +27,14 @@ import { steppedVoltage } from './evaluate/steppedVoltage.ts';
 import { surge } from './evaluate/surge.ts';
 import { surgeAgainstEarlier, surgeVoltageCalculation } from './evaluate/surgeCalculations.ts';
 import { burntPattern } from './diagnose/burntPattern.ts';
+import { failureAnalysis } from './diagnose/failure.ts';
 import { boreCheck } from './evaluate/boreCheck.ts';
 import { growler } from './evaluate/growler.ts';
 import { phaseBalance } from './evaluate/phaseImpedance.ts';
 import { waterTest } from './evaluate/waterTest.ts';
 import { insulationCurve } from './evaluate/insulationCurve.ts';
 import { insulationResistance } from './evaluate/insulationResistance.ts';
+import { leadResistances } from './evaluate/leadResistances.ts';
 import { noLoadRun } from './evaluate/noLoadRun.ts';
 import { rotorSwing } from './evaluate/rotorSwing.ts';
 import { windingResistance } from './evaluate/windingResistance.ts';
@@ -59,7 +67,7 @@ import { windingFormer } from './winding/former.ts';
 import { windingLayout } from './winding/layoutCalculation.ts';
 import { windingNetworkCheck } from './network/check.ts';
 import { windingLinkCheck } from './network/linkCheck.ts';
-import { windingExplainReadings } from './network/explain.ts';
+import { windingExplainReadings } from './network/poorJoint.ts';
 import { windingRedesign } from './redesign/redesign.ts';
 import { wireSubstitute } from './redesign/substitute.ts';
 import { windingRotorVoltage } from './winding/parts.ts';
@@ -140,6 +148,7 @@ export const CATALOGUE: readonly Calculation[] = [
   phaseBalance,
   growler,
   burntPattern,
+  failureAnalysis,
   waterTest,
   singlePhaseResistance,
   capacitor,
@@ -148,8 +157,15 @@ export const CATALOGUE: readonly Calculation[] = [
   noLoadSingle,
   ringVoltage,
   windingResistance,
+  leadResistances,
   rotorSwing,
   noLoadRun,
+  noLoadCurve,
+  leadRotation,
+  lockedRotor,
+  equivalentCircuit,
+  loadTest,
+  temperatureRise,
 ] as unknown as readonly Calculation[];
 
 /** The calculation of an id, or undefined. */

@@ -17,6 +17,7 @@ const ONLY_ADDED = [
   'balance_run',
   'stock_entry',
   'winding_record',
+  'failure_record',
   'archive_record',
   'measurement',
   'trace_chunk',

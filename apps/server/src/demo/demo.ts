@@ -22,6 +22,7 @@ import { Stock } from '../stock/stock.ts';
 import { testsOf } from './demoTests.ts';
 import { nowMs } from '../clock/clock.ts';
 import { addDemoBalance } from './demoBalance.ts';
+import { addDemoFailure } from './demoFailures.ts';
 import { addDemoOvens, addDemoTank, addDemoVessel } from './demoOvens.ts';
 import { addDemoSensors, DEMO_GAUGES } from './demoSensors.ts';
 import { DEMO_LOTS } from './demoStock.ts';
@@ -161,6 +162,7 @@ class Loader {
         return this.tests(number, 'IN', one, designed, figures, at);
       case 'DAT':
         await windings.save(this.act('winder', at), number, { part: 'stator', revision: 0, typed: { ...designed.winding, copperKg: (figures.bareMassKg ?? 1).toFixed(2), copperState: 'burned clean', sampleCoilM: ((figures.meanTurnM ?? 0.5) * 1000).toFixed(0), ...(one.winding ?? {}) } });
+        if (one.failure) await addDemoFailure(this.app, this.act('winder', at), number, one.failure);
         return;
       case 'DSG': {
         const { tables } = this.app.get(Database);
@@ -213,9 +215,11 @@ class Loader {
   private async tests(number: string, stage: TestStage, one: DemoJob, designed: DesignedMotor, figures: WindingFigures, at: number): Promise<void> {
     const evaluations = this.app.get(Evaluations);
     const cold = 19 + (number.charCodeAt(number.length - 1) % 5);
-    for (const { kind, typed, waves } of testsOf(stage, one, designed, figures, cold))
+    const readings = testsOf(stage, one, designed, figures, cold);
+    for (const [i, { kind, typed, waves }] of readings.entries())
       try {
-        await evaluations.test(this.act('tester', at), number, testBody.parse({ stage, kind, typed, ...(waves ? { waves } : {}) }));
+        // a reading every four minutes, the last at the end of the step
+        await evaluations.test(this.act('tester', at - (readings.length - 1 - i) * 240_000), number, testBody.parse({ stage, kind, typed, ...(waves ? { waves } : {}) }));
       } catch (e) {
         // a winding that failed a lower test is not strained further
         if (!(e instanceof Problem && e.title === 'Order of stress')) throw e;

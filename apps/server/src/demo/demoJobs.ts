@@ -2,6 +2,14 @@ import type { AnalyserFault, Impregnation, RouteId, TestStage, WhatCame } from '
 import type { designFormWound, designMagnets, designRotor, designSinglePhase, MotorWish } from './design.ts';
 
 /** An invented motor and how far its job has come. */
+export interface DemoFailure {
+  /** damage of every coil of a phase */
+  burnt?: Partial<Record<'A' | 'B' | 'C', number>>;
+  more?: string;
+  seen: Record<string, string>;
+  concluded: Record<string, string>;
+}
+
 export interface DemoJob {
   what: string;
   customer: string;
@@ -37,6 +45,8 @@ export interface DemoJob {
   woundRotor?: Omit<Parameters<typeof designRotor>[1], 'outputKW' | 'poles'>;
   /** the data are typed in, though not yet agreed */
   dataTyped?: true;
+  /** why it failed, marked when its data were taken: whole phases burnt, single coils, and what was seen */
+  failure?: DemoFailure;
   resistanceSpread?: Partial<Record<TestStage, [number, number, number]>>;
   megohm?: Partial<Record<TestStage, number>>;
   surgeAsFound?: 'pass' | 'fail';
@@ -65,7 +75,12 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     megohm: { IN: 0.8 }, rotor: { massKg: 410, widthMm: 130, spanMm: 900 },
   },
   {
-    what: 'High-pressure pump motor', customer: WATER, serial: 'DS-4410', frame: '315M', mass: '960', complaint: 'Single-phased after a contactor failure.', condition: 'Two phases burnt, third clean.',
+    what: 'High-pressure pump motor', customer: WATER, serial: 'DS-4410', frame: '315M', mass: '960', complaint: 'Single-phased after a contactor failure.', condition: 'One phase burnt through, the two others clean.',
+    failure: {
+      burnt: { A: 2 }, more: '4, 5 destroyed at end turn',
+      seen: { bearings: 'sound', shaft: 'true', cooling: 'clear', terminals: 'burnt or loose', protection: 'did not trip', endTurns: 'tied', contamination: 'no', rotorRub: 'no', rotorBlued: 'no' },
+      concluded: { cause: 'single_phasing_delta', causeSays: 'A contact of the contactor was burnt away; the motor ran on two lines until it smelt.', contributing: 'The protection did not trip', advice: 'Renew the contactor; protection against loss of a phase; check the setting of the overload relay.' },
+    },
     motor: { outputKW: 132, volts: 460, hertz: 60, poles: 2, slots: 48, layers: 2, form: 'lap', oneToN: 19, connection: 'delta', circuits: 2, slipPercent: 0.9, efficiency: 0.95, powerFactor: 0.9 },
     daysAgo: 12, promisedInDays: 5, until: ['PVT'], resistanceSpread: { AC: [1.09, 0.96, 0.95] }, surgeAsFound: 'fail', rotor: { massKg: 240, widthMm: 90, spanMm: 820 },
   },
@@ -208,6 +223,11 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     what: 'Rope drive of the nursery slope', customer: LIFT, serial: 'NS-12', frame: '160M', mass: '104', complaint: 'Trips when it is started loaded.', condition: 'Clean, one group warm to the hand.',
     motor: { outputKW: 13, volts: 400, hertz: 50, poles: 4, slots: 36, layers: 2, form: 'lap', oneToN: 9, connection: 'wye', circuits: 1, slipPercent: 2.8, efficiency: 0.895, powerFactor: 0.84 },
     daysAgo: 9, promisedInDays: 6, until: ['PVT'], restDays: 0.2, waves: { IN: 'turn short', AC: 'group reversed' }, megohm: { IN: 310 },
+  },
+  {
+    what: 'Brine return pump', customer: WATER, serial: 'BR-9', frame: '132S', mass: '49', complaint: 'Bearings worn, yearly overhaul.', condition: 'Dry, salt on the fins.', route: 'overhaul', impregnation: 'dip',
+    motor: { outputKW: 5.2, volts: 400, hertz: 50, poles: 4, slots: 36, layers: 2, form: 'lap', oneToN: 9, connection: 'wye', circuits: 1, slipPercent: 3.6, efficiency: 0.87, powerFactor: 0.83 },
+    daysAgo: 240, promisedInDays: -228, until: ['DSP'], restDays: 232, megohm: { IN: 420 },
   },
   {
     what: 'Brine return pump', customer: WATER, serial: 'BR-9', frame: '132S', mass: '49', complaint: 'Stood flooded for a night.', condition: 'Wet, no burn, bearings rusty.', route: 'overhaul', impregnation: 'dip',

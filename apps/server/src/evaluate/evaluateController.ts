@@ -1,14 +1,27 @@
-import { balanceBody, cureBody, measureBody, reasonBody, testBody, traceCureBody } from '@norther/contracts';
-import { Controller, Get, HttpCode, Inject, Param, Post } from '@nestjs/common';
+import {
+  balanceBody,
+  cureBody,
+  earlierWavesQuery,
+  measureBody,
+  reasonBody,
+  testBody,
+  traceCureBody,
+  type EarlierTestView,
+  type EarlierWaves,
+  type KindReading,
+} from '@norther/contracts';
+import { Controller, Get, HttpCode, Inject, Param, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { z } from 'zod';
 import { Acting, Needs } from '../auth/guard.ts';
 import type { Act } from '../database/writes.ts';
 import { MOST_LOG_BYTES, MOST_WAVE_BYTES, MostBytes } from '../http/routeFacts.ts';
-import { Read, Takes } from '../problem/body.ts';
+import { Read, read, Takes } from '../problem/body.ts';
 import { Analysers } from './analysers.ts';
+import { ComparedTests } from './comparedTests.ts';
 import { Cures } from './cures.ts';
 import { Evaluations } from './evaluations.ts';
+import { TestTraces } from './testTraces.ts';
 
 @ApiTags('tests')
 @Controller('api/jobs/:number')
@@ -16,11 +29,17 @@ export class EvaluateController {
   readonly evaluations: Evaluations;
   readonly cures: Cures;
   readonly analysers: Analysers;
+  readonly compared: ComparedTests;
+  readonly traces: TestTraces;
   constructor(
     @Inject(Evaluations) evaluations: Evaluations,
     @Inject(Cures) cures: Cures,
     @Inject(Analysers) analysers: Analysers,
+    @Inject(ComparedTests) compared: ComparedTests,
+    @Inject(TestTraces) traces: TestTraces,
   ) {
+    this.traces = traces;
+    this.compared = compared;
     this.analysers = analysers;
     this.cures = cures;
     this.evaluations = evaluations;
@@ -36,6 +55,28 @@ export class EvaluateController {
     @Acting() act: Act,
   ): Promise<object> {
     return this.evaluations.test(act, number, body);
+  }
+
+  /** What was tested at the earlier visits of this motor. */
+  @Get('tests/earlier-visits')
+  earlierVisits(@Param('number') number: string): Promise<EarlierTestView[]> {
+    return this.compared.visitsOf(number);
+  }
+
+  /** The waves that a surge comparison at a stage is set against; null where there are none. */
+  @Get('tests/earlier-waves')
+  async earlierWaves(
+    @Param('number') number: string,
+    @Query() query: Record<string, unknown>,
+  ): Promise<{ waves: EarlierWaves }> {
+    const { rotor, ...asked } = read(earlierWavesQuery, query);
+    return { waves: (await this.traces.earlierWaves(number, { ...asked, typed: { rotor } })) ?? null };
+  }
+
+  /** The newest reading of a test of each other motor of its kind. */
+  @Get('tests/of-its-kind')
+  ofItsKind(@Param('number') number: string, @Query('kind') kind?: string): Promise<KindReading[]> {
+    return this.compared.ofItsKindOf(number, kind);
   }
 
   /** A test on a simulated analyser with this motor on it; a real one is started where it stands. */

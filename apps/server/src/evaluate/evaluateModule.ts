@@ -7,6 +7,7 @@ import { ThreadModule } from '../thread/threadModule.ts';
 import { TraceModule } from '../trace/traceModule.ts';
 import { InstrumentModule } from '../instrument/instrumentModule.ts';
 import { Analysers } from './analysers.ts';
+import { ComparedTests } from './comparedTests.ts';
 import { Cures } from './cures.ts';
 import { EvaluateController } from './evaluateController.ts';
 import { EvaluationRepository } from './evaluationRepository.ts';
@@ -30,7 +31,7 @@ import { TestTraces } from './testTraces.ts';
     TraceModule,
   ],
   controllers: [EvaluateController, RejudgingController],
-  providers: [Analysers, Cures, EvaluationRepository, Evaluations, LongLog, Rejudging, TestTraces],
+  providers: [Analysers, ComparedTests, Cures, EvaluationRepository, Evaluations, LongLog, Rejudging, TestTraces],
   exports: [Cures, EvaluationRepository, Evaluations, LongLog],
 })
 export class EvaluateModule {}

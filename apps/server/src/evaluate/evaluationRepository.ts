@@ -1,7 +1,7 @@
 import type { Signed } from '@norther/contracts';
 import type { PartKind, Resin, Verdict } from '@norther/core';
 import { Injectable } from '@nestjs/common';
-import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNull, lt, ne, sql } from 'drizzle-orm';
 import type { Reader, Transaction } from '../database/database.ts';
 import {
   balanceRun,
@@ -16,6 +16,10 @@ import {
   trace,
 } from '../database/schema.ts';
 import type { JobRow } from '../job/jobRepository.ts';
+import { tracesOfTest } from '../trace/traceStatements.ts';
+
+/** Tests of earlier visits that are looked at, at most. */
+const MOST_EARLIER = 300;
 
 type OfJob = Pick<JobRow, 'id'>;
 export type TestRow = typeof testRun.$inferSelect;
@@ -70,6 +74,57 @@ export class EvaluationRepository {
         ),
       )
       .orderBy(asc(testRun.takenAt), asc(testRun.id));
+  }
+
+  /** Tests of the earlier visits of a motor that nothing has replaced, the newest first. */
+  async ofEarlierVisits(reader: Reader, row: Pick<JobRow, 'id' | 'motorId' | 'takenInAt'>) {
+    return reader
+      .select({
+        number: job.number,
+        part: testRun.part,
+        stage: testRun.stage,
+        kind: testRun.kind,
+        takenAt: testRun.takenAt,
+        verdict: testRun.verdict,
+        values: testRun.values,
+        result: sql<Record<string, unknown> | null>`${testRun.result} -> 'values'`,
+        traces: tracesOfTest,
+      })
+      .from(testRun)
+      .innerJoin(job, eq(job.id, testRun.jobId))
+      .where(
+        and(
+          eq(job.motorId, row.motorId),
+          ne(job.id, row.id),
+          lt(job.takenInAt, row.takenInAt),
+          isNull(testRun.unitId),
+          sql`not exists (select 1 from test_run r where r.supersedes = ${testRun.id})`,
+        ),
+      )
+      .orderBy(desc(testRun.takenAt))
+      .limit(MOST_EARLIER);
+  }
+
+  /** The newest test of a kind of each other motor of a family, that stands and did not fail. */
+  async ofFamily(reader: Reader, family: string, butMotorId: string, kind: string) {
+    return reader
+      .selectDistinctOn([job.motorId], {
+        values: testRun.values,
+        result: sql<Record<string, unknown> | null>`${testRun.result} -> 'values'`,
+      })
+      .from(testRun)
+      .innerJoin(job, eq(job.id, testRun.jobId))
+      .where(
+        and(
+          eq(job.family, family),
+          ne(job.motorId, butMotorId),
+          eq(testRun.kind, kind),
+          ne(testRun.verdict, 'fail'),
+          sql`not exists (select 1 from test_run r where r.supersedes = ${testRun.id})`,
+        ),
+      )
+      .orderBy(job.motorId, desc(testRun.takenAt))
+      .limit(MOST_EARLIER);
   }
 
   /** Every test of the motors in the house, the oldest first, with how many traces it is made of. */

@@ -11,7 +11,6 @@ import {
   testKind,
   stressBars,
   testsFor,
-  type JudgingContext,
   type TestJudgement,
   type TestKind,
   type TestStage,
@@ -33,6 +32,7 @@ import { MeasurementRepository } from '../measurement/measurementRepository.ts';
 import { badField, badForm, notFound, Problem } from '../problem/problem.ts';
 import { Units } from '../job/units.ts';
 import { Shop } from '../shop/shop.ts';
+import { ComparedTests } from './comparedTests.ts';
 import { EvaluationRepository, type TestRow } from './evaluationRepository.ts';
 import { TestTraces } from './testTraces.ts';
 
@@ -47,6 +47,7 @@ export class Evaluations {
   readonly jobs: JobRepository;
   readonly units: Units;
   readonly traces: TestTraces;
+  readonly compared: ComparedTests;
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) read: ReadJob,
@@ -56,7 +57,9 @@ export class Evaluations {
     @Inject(JobRepository) jobs: JobRepository,
     @Inject(Units) units: Units,
     @Inject(TestTraces) traces: TestTraces,
+    @Inject(ComparedTests) compared: ComparedTests,
   ) {
+    this.compared = compared;
     this.traces = traces;
     this.writes = writes;
     this.read = read;
@@ -98,7 +101,11 @@ export class Evaluations {
       const tests = await this.runs.earlierTests(tx, row, part, unitId);
       const override = old ? null : await this.mayStress(act, tx, row, kind, body, tests);
       const context = await this.testContext(tx, row, part, body.stage, settings.limits, calibrationExpired, {
-        tests: tests.filter((t) => t.id !== old?.id),
+        tests,
+        corrects: old?.id,
+        // a piece of a lot has no earlier visits of its own
+        visits: unitId === null ? await this.compared.visits(tx, row) : [],
+        ofItsKind: kind.setAgainstItsKind ? await this.compared.ofItsKind(tx, row, kind) : undefined,
         waves: attached.waves,
         earlierWaves,
       });
@@ -259,7 +266,7 @@ export class Evaluations {
   private async refuseOtherMachine(tx: Transaction, row: JobRow, kind: TestKind): Promise<void> {
     if (!kind.for) return;
     const { found, plan } = await this.read.windings(row, tx, FIRST_PART);
-    const tested = testedOf(row.nameplate, found, plan);
+    const tested = testedOf(row.nameplate, found, plan, row.route);
     if (!kind.for(tested))
       throw badField(
         'kind',
@@ -282,7 +289,7 @@ export class Evaluations {
   ): Promise<Signed | null> {
     const { found, plan } = await this.read.windings(row, tx, FIRST_PART);
     const came = row.intake.came;
-    const bars = stressBars(kind.id, body.stage, tests, came, testedOf(row.nameplate, found, plan));
+    const bars = stressBars(kind.id, body.stage, tests, came, testedOf(row.nameplate, found, plan, row.route));
     if (bars.length === 0) return null;
     const says = bars.map((b) => b.says).join(' ');
     if (body.override === undefined)
@@ -316,12 +323,13 @@ export class Evaluations {
     stage: TestStage,
     limits: Readonly<Record<string, number>>,
     calibrationExpired: boolean,
-    more: { tests: readonly TestRow[] } & Pick<JudgingContext, 'waves' | 'earlierWaves'>,
+    more: Pick<
+      Parameters<typeof judgingContext>[0],
+      'tests' | 'corrects' | 'visits' | 'ofItsKind' | 'waves' | 'earlierWaves'
+    >,
   ) {
     return judgingContext({
-      tests: more.tests,
-      waves: more.waves,
-      earlierWaves: more.earlierWaves,
+      ...more,
       stage,
       part,
       route: row.route,

@@ -5,6 +5,7 @@ import { WorkThread } from '../thread/workThread.ts';
 import { PART_KINDS, type MotorTests, type Rejudged } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
 import { EvaluationRepository } from './evaluationRepository.ts';
+import { TestTraces } from './testTraces.ts';
 
 /** What the tests of motors in the house would say by the limits of today; nothing that is recorded changes. */
 @Injectable()
@@ -13,12 +14,15 @@ export class Rejudging {
   readonly shop: Shop;
   readonly runs: EvaluationRepository;
   readonly thread: WorkThread;
+  readonly traces: TestTraces;
   constructor(
     @Inject(ReadJob) read: ReadJob,
     @Inject(Shop) shop: Shop,
     @Inject(EvaluationRepository) runs: EvaluationRepository,
     @Inject(WorkThread) thread: WorkThread,
+    @Inject(TestTraces) traces: TestTraces,
   ) {
+    this.traces = traces;
     this.read = read;
     this.shop = shop;
     this.runs = runs;
@@ -46,6 +50,10 @@ export class Rejudging {
       }
       return out;
     });
+    // comparisons are judged from their samples, which are read one after the other
+    for (const motor of motors)
+      for (const test of motor.tests)
+        if (test.kind === 'surge' && test.fromTraces) test.waves = await this.traces.wavesOf(motor.number, test.id);
     return this.thread.do('otherwise', { motors, limits });
   }
 }

@@ -2,10 +2,11 @@ import { MOST_TEST_TRACES, type testBody } from '@norther/contracts';
 import {
   chunksOf,
   FIRST_PART,
-  judgedByPlan,
+  earlierSurges,
+  earlierWavesOf,
+  rotorState,
   ROUTES,
   SENT_AS,
-  TEST_STAGE_TITLES,
   tracesOfWaves,
   wavesOfTraces,
   type JudgingContext,
@@ -82,37 +83,28 @@ export class TestTraces {
   /** Waves of the newest surge comparison before, of the same winding: of the new one only where it is new. */
   async earlierWaves(
     number: string,
-    body: Pick<Body, 'stage' | 'part' | 'supersedes'>,
+    body: Pick<Body, 'stage' | 'part' | 'supersedes'> & { typed: { rotor?: string | undefined } },
   ): Promise<JudgingContext['earlierWaves']> {
     const part = body.part ?? FIRST_PART;
-    const { tests, rewound } = await this.read.database.reading(async (reader) => {
+    const { tests, rewound, route } = await this.read.database.reading(async (reader) => {
       const row = await this.read.row(number, reader);
       return {
         tests: await this.runs.earlierTests(reader, row, part, null),
         rewound: ROUTES[row.route].rewinds.includes(part),
+        route: row.route,
       };
     });
-    const isNew = judgedByPlan(body.stage, rewound);
-    const gone = new Set(tests.map((t) => t.supersedes));
-    const own = tests
-      .filter(
-        (t) =>
-          t.kind === 'surge' && t.id !== body.supersedes && !gone.has(t.id) && judgedByPlan(t.stage, rewound) === isNew,
-      )
-      .toReversed();
-    for (const test of own) {
-      const ids = await this.read.database.reading((reader) => this.runs.tracesOf(reader, test.id));
-      if (ids.length === 0) continue;
-      const { waves } = await this.sent(number, ids, true);
-      const named = (waves ?? []).flatMap((w) => (w.name === undefined ? [] : [{ name: w.name, pulses: w.pulses }]));
-      if (named.length > 0)
-        return {
-          said: TEST_STAGE_TITLES[test.stage],
-          acrossCure: test.stage === 'AC' && body.stage !== 'AC',
-          waves: named,
-        };
+    for (const test of earlierSurges(tests, { ...body, rotor: rotorState(body.typed) }, rewound)) {
+      const waves = earlierWavesOf(test, body.stage, (await this.wavesOf(number, test.id)) ?? [], route);
+      if (waves) return waves;
     }
     return undefined;
+  }
+
+  /** The waves that a recorded comparison was judged by; undefined where it has none. */
+  async wavesOf(number: string, testId: string): Promise<SurgeWaves[] | undefined> {
+    const ids = await this.read.database.reading((reader) => this.runs.tracesOf(reader, testId));
+    return ids.length === 0 ? undefined : (await this.sent(number, ids, true)).waves;
   }
 
   private async fromFile(file: NonNullable<Body['waves']>): Promise<Attached> {

@@ -7,6 +7,7 @@ import {
   auditEvent,
   balanceRun,
   cureRun,
+  failureRecord,
   jointSheet,
   materialSheet,
   report,
@@ -54,6 +55,11 @@ export class ExchangeRepository {
         .where(and(of(unit), eq(unitStep.state, 'passed')))
         .orderBy(asc(unit.ordinal), asc(unitStep.code)),
       sheets: await tables.select().from(jointSheet).where(of(jointSheet)).orderBy(jointSheet.part),
+      failures: await tables
+        .select()
+        .from(failureRecord)
+        .where(of(failureRecord))
+        .orderBy(failureRecord.part, asc(failureRecord.revision)),
       bills: await tables.select().from(materialSheet).where(of(materialSheet)).orderBy(materialSheet.part),
       tests: await tables.select().from(testRun).where(of(testRun)).orderBy(asc(testRun.takenAt), asc(testRun.id)),
       testTraces: await tables
@@ -85,9 +91,15 @@ export class ExchangeRepository {
     };
   }
 
-  async addSheets(tx: Transaction, jobId: string, file: Pick<JobFile, 'material' | 'joints'>): Promise<void> {
+  async addSheets(
+    tx: Transaction,
+    jobId: string,
+    file: Pick<JobFile, 'material' | 'joints' | 'failures'>,
+  ): Promise<void> {
     for (const bill of file.material) await tx.insert(materialSheet).values({ jobId, ...bill });
     for (const sheet of file.joints) await tx.insert(jointSheet).values({ jobId, ...sheet });
+    for (const { person, at, ...f } of file.failures)
+      await tx.insert(failureRecord).values({ jobId, ...f, personName: person, at: new Date(at) });
   }
 
   /** Pieces of the job, by ordinal. */

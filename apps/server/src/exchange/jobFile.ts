@@ -49,6 +49,7 @@ export function jobFileOf(x: {
     parts: detail.parts.map((p) => p.kind),
     windings: [...windings].reverse(),
     joints: sheets,
+    failures: x.rows.failures.map((f) => ({ ...f, person: f.personName, at: f.at.toISOString() })),
     material: bills,
     steps: detail.detailSteps.map(({ code, state, changedAt, waived, notes, attempts }) => ({
       code,

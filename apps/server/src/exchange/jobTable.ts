@@ -1,5 +1,5 @@
 import type { JobDetail, TraceView } from '@norther/contracts';
-import { FIRST_PART, formatNumber, operation, TEST_STAGE_TITLES, testKind, type TestStage } from '@norther/core';
+import { FIRST_PART, formatNumber, operation, stageTitle, testKind, type RouteId, type TestStage } from '@norther/core';
 import Papa from 'papaparse';
 
 /** One row a fact: what, where it belongs, value, verdict, who, when. For a spreadsheet; a long oven log as drawn. */
@@ -47,7 +47,7 @@ export function jobTable(detail: JobDetail, logs: ReadonlyMap<string, TraceView>
     }
   }
   for (const t of detail.tests) {
-    const name = `${testKind(t.kind)?.title ?? t.kind}, ${TEST_STAGE_TITLES[t.stage as TestStage]}`;
+    const name = `${testKind(t.kind)?.title ?? t.kind}, ${stageTitle(t.stage as TestStage, detail.route as RouteId)}`;
     for (const [f, v] of Object.entries(t.typed))
       push(t.supersededBy ? 'test (corrected)' : 'test', name, f, v, t.verdict, t.person, t.takenAt);
     push('test', name, 'reason', t.reason, t.verdict, t.person, t.takenAt);

@@ -6,6 +6,7 @@ import {
   balanceRun,
   cureRun,
   customer,
+  failureRecord,
   job,
   materialSheet,
   part,
@@ -111,6 +112,12 @@ export function prepareStatements(tables: Reader) {
       .where(eq(windingRecord.jobId, jobId))
       .orderBy(desc(windingRecord.revision))
       .prepare('detail_windings'),
+    failures: tables
+      .select()
+      .from(failureRecord)
+      .where(eq(failureRecord.jobId, jobId))
+      .orderBy(desc(failureRecord.revision))
+      .prepare('detail_failures'),
     material: tables
       .select({ lists: sql<boolean | null>`case when ${materialSheet.lists} is null then null else true end` })
       .from(materialSheet)

@@ -15,6 +15,7 @@ import {
   stepSpell,
   testRun,
   windingRecord,
+  failureRecord,
 } from '../database/schema.ts';
 import { badField, notFound } from '../problem/problem.ts';
 import { prepareStatements } from './detailStatements.ts';
@@ -25,6 +26,7 @@ export type StepRow = typeof routeStep.$inferSelect;
 export type AttemptRow = typeof stepAttempt.$inferSelect;
 export type SpellRow = typeof stepSpell.$inferSelect;
 export type WindingRow = typeof windingRecord.$inferSelect;
+export type FailureRow = typeof failureRecord.$inferSelect;
 export type TestRow = typeof testRun.$inferSelect & { traces: TestTraceView[] };
 export type BalanceRow = typeof balanceRun.$inferSelect;
 
@@ -168,6 +170,7 @@ export class JobRepository {
       parts: await statements.parts.execute(of),
       windings: await statements.windings.execute(of),
       material: await statements.material.execute(of),
+      failures: await statements.failures.execute(of),
     };
   }
 

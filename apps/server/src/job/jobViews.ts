@@ -9,12 +9,21 @@ import {
   type StepStates,
   type PartKind,
 } from '@norther/core';
-import type { AttemptView, BalanceView, JobSummary, SpellView, TestView, WindingView } from '@norther/contracts';
+import type {
+  AttemptView,
+  BalanceView,
+  FailureView,
+  JobSummary,
+  SpellView,
+  TestView,
+  WindingView,
+} from '@norther/contracts';
 import { z } from 'zod';
 import { Problem } from '../problem/problem.ts';
 import type {
   AttemptRow,
   BalanceRow,
+  FailureRow,
   FloorRow,
   JobRow,
   SpellRow,
@@ -63,6 +72,27 @@ export function windingView(row: WindingRow): WindingView {
     redesign: row.redesign,
   };
 }
+
+export const failureView = ({
+  part,
+  revision,
+  typed,
+  values,
+  verdict,
+  reason,
+  result,
+  ...row
+}: FailureRow): FailureView => ({
+  part,
+  revision,
+  typed,
+  values,
+  verdict,
+  reason,
+  found: result.values,
+  person: row.personName,
+  at: row.at.toISOString(),
+});
 
 export type PartWindings = { found: WindingView | null; plan: WindingView | null };
 

@@ -10,6 +10,7 @@ import { JobRepository, type AttemptRow, type JobRow, type StepRow } from './job
 import {
   attemptView,
   balanceView,
+  failureView,
   floorView,
   graphOf,
   newest,
@@ -110,6 +111,7 @@ export class ReadJob {
       parts,
       windings: windingRows,
       material,
+      failures,
     } = await this.jobs.everything(number, reader);
     const revisions = windingRows.map(windingView);
     const graph = graphOf(row, steps);
@@ -164,6 +166,8 @@ export class ReadJob {
       windingRevisions: revisions,
       detailSteps,
       tests: testViews(tests),
+      // newest first: the first of each part is in force
+      failures: failures.filter((f, i) => failures.findIndex((g) => g.part === f.part) === i).map(failureView),
       cures: cures.map((c) => ({
         id: c.id,
         part: c.part,

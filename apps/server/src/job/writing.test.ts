@@ -22,7 +22,7 @@ describe('the demo shop', () => {
     expect(Math.min(...open.map((j) => j.outputW))).toBe(550);
     expect(Math.max(...open.map((j) => j.outputW))).toBe(355_000);
     expect([Math.min(...open.map((j) => j.poles)), Math.max(...open.map((j) => j.poles))]).toEqual([2, 10]);
-    expect(closed).toHaveLength(3);
+    expect(closed).toHaveLength(4);
     expect(open.some((j) => j.late)).toBe(true);
     expect(open.some((j) => j.came === 'stator only')).toBe(true);
     expect(open.some((j) => j.steps.some((s) => s.status === 'failed'))).toBe(true);

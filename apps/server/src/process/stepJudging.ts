@@ -65,7 +65,7 @@ export class StepJudging {
       case 'tests': {
         const runs = await this.runs.tests(tx, row);
         const { found, plan } = await this.read.windings(row, tx);
-        const judged = judgeStage(decider, row.came, runs, testedOf(row.nameplate, found, plan));
+        const judged = judgeStage(decider, row.came, runs, testedOf(row.nameplate, found, plan, row.route));
         const sensors = await this.sensors.at(tx, row, decider.stage);
         return sensors && sensors.verdict !== 'pass' ? judgedTogether([judged, sensors]) : judged;
       }

@@ -14,6 +14,7 @@ import { startServer, type Client, type TestServer } from '../testing/server.ts'
 import { billTable, cuttingList, pickingList } from './materialLists.ts';
 import type { PaperOptions } from './paper.ts';
 import { customerReport, dataSheet, label } from './papers.ts';
+import { testSheet } from './testSheet.ts';
 import { windingCard } from './windingCard.ts';
 
 let server: TestServer;
@@ -135,6 +136,41 @@ describe('label and sheet', () => {
     const text = words(dataSheet(shopSettingsSchema.parse({ name: 'Any shop' })));
     for (const part of ['Slots', 'Span', 'Turns, second count', 'Lead end is at', 'Caution:'])
       expect(text).toContain(part);
+  });
+});
+
+describe('the test sheet', () => {
+  it('names every test of the stage with what it is to be done with, and a line for each field', () => {
+    const job = jobs.get(demo(7)) as JobDetail;
+    const text = words(testSheet(job, settings, 'VC'));
+    for (const title of ['Winding resistance', 'Insulation resistance', 'Surge comparison', 'High potential'])
+      expect(text).toContain(title);
+    expect(text).toMatch(/after cure/);
+    expect(text).toMatch(/V AC rms/);
+    // in the marks of the shop, six leads phase by phase
+    expect(text).toContain('U1–V1');
+    expect(text).not.toMatch(/T1–T2/);
+    expect(text).toContain('Phase U alone, 1 min');
+    expect(text).toMatch(/Caution: High voltage/);
+    expect(text).toContain(job.number);
+    expect(words(testSheet(job, { ...settings, leadMarks: 'T' }, 'VC'))).toContain('T1–T2');
+  });
+  it('of every motor and stage it can be laid out; what does not belong to a stage is left out', () => {
+    for (const job of jobs.values())
+      for (const stage of ['IN', 'AC', 'VC', 'AA', 'FI'] as const) {
+        const text = words(testSheet(job, settings, stage));
+        expect(text, `${job.number} ${stage}`).not.toMatch(/undefined|NaN/);
+        if (stage === 'IN') expect(text).not.toContain('High potential |');
+      }
+    expect(words(testSheet(jobs.get(demo(12)) as JobDetail, settings, 'AC'))).toContain(
+      'No test belongs to this stage',
+    );
+  });
+  it('is served as PDF; another stage is refused in words', async () => {
+    const { status, headers } = await viewer('GET', `jobs/${demo(7)}/test-sheet.pdf?stage=AC`);
+    expect([status, headers.get('content-type')]).toEqual([200, 'application/pdf']);
+    const wrong = await viewer('GET', `jobs/${demo(7)}/test-sheet.pdf?stage=XX`);
+    expect([wrong.status, wrong.body.field]).toEqual([422, 'stage']);
   });
 });
 

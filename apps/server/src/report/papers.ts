@@ -6,7 +6,7 @@ import {
   operation,
   runCalculation,
   sayFigure,
-  TEST_STAGE_TITLES,
+  stageTitle,
   TEST_STAGES,
   testKind,
   typedWithUnit,
@@ -15,9 +15,11 @@ import {
   FIRST_PART,
   type FigureKey,
   type Nameplate,
+  type RouteId,
   type TestStage,
 } from '@norther/core';
 import type { BalanceSessionView, JobDetail, ShopSettings, Signed } from '@norther/contracts';
+import { failureInReport } from './failureInReport.ts';
 import { balanceInReport } from './balanceSheet.ts';
 import { grid, heading, pairs, paperContext, type PaperOptions, type Piece } from './paper.ts';
 import { saidConnection, saidRating, saidWires } from './windingCard.ts';
@@ -143,6 +145,7 @@ export function customerReport(
       ],
       { columns: 1 },
     ),
+    ...failureInReport(job, settings, paper),
     ...(changed
       ? [
           {
@@ -205,7 +208,7 @@ export function customerReport(
       grid(
         ['Stage', 'Test', 'Verdict', 'Reason', 'By'],
         TEST_STAGES.flatMap((stage) => standing.filter((t) => t.stage === stage)).map((t) => [
-          TEST_STAGE_TITLES[t.stage as TestStage],
+          stageTitle(t.stage as TestStage, job.route as RouteId),
           testKind(t.kind)?.title ?? t.kind,
           { text: t.verdict, bold: true, fontSize: 8 },
           `${t.reason} ${signedText(t.signed, paper.time)}`.trim(),

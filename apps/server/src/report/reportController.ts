@@ -1,4 +1,4 @@
-import { FIRST_PART, WINDING_PARTS, windingPartSchema } from '@norther/core';
+import { FIRST_PART, TEST_STAGES, WINDING_PARTS, windingPartSchema } from '@norther/core';
 import { Controller, Get, Inject, Param, Post, Query, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { FastifyReply } from 'fastify';
@@ -58,6 +58,20 @@ export class ReportController {
     const settings = await this.shop.settings();
     const job = await this.read.detail(number);
     await sendPdf(reply, `label-${number}.pdf`, await this.thread.do('label', { job, settings }));
+  }
+
+  /** What the tests of a stage are to be done with, with room for what is read. */
+  @Get('jobs/:number/test-sheet.pdf')
+  async testSheet(
+    @Param('number') number: string,
+    @Query('stage') stage: string | undefined,
+    @Res() reply: FastifyReply,
+  ): Promise<void> {
+    const at = TEST_STAGES.find((s) => s === (stage ?? 'IN'));
+    if (!at) throw badField('stage', `stage: say ${TEST_STAGES.join(', ')}.`);
+    const settings = await this.shop.settings();
+    const job = await this.read.detail(number);
+    await sendPdf(reply, `tests-${number}-${at}.pdf`, await this.thread.do('testSheet', { job, settings, stage: at }));
   }
 
   @Get('papers/data-sheet.pdf')

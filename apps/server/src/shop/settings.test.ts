@@ -39,6 +39,15 @@ describe('settings, calculations and live changes', () => {
     expect(unknown.detail).toMatch(/no limit named/);
     await admin('PUT', 'shop', { version: changed.body.version, settings: { ...shop.settings, limits: {} } });
   });
+  it('a limit that an older Norther kept stands in nobody’s way', async () => {
+    await server().pool.query(
+      `update shop set settings = jsonb_set(settings, '{limits}', '{"ir.attentionFactor": 3, "of.before": 7}')`,
+    );
+    const { body: shop } = await admin('GET', 'shop');
+    expect(shop.settings.limits).toEqual({ 'ir.attentionFactor': 3 });
+    const settings = { ...shop.settings, limits: {} };
+    expect((await admin('PUT', 'shop', { version: shop.version, settings })).status).toBe(200);
+  });
   it('a shop leaves operations out of its route; motors in the house keep theirs, guards cannot go', async () => {
     const before = await take();
     const { body: shop } = await admin('GET', 'shop');

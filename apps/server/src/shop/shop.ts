@@ -22,6 +22,13 @@ const FIRST: ShopSettings = shopSettingsSchema.parse({
 /** A changed time zone counts everywhere within so long. */
 const ZONE_KEPT_MS = 10_000;
 
+const LIMIT_IDS = new Set<string>(ALL_LIMITS.map((l) => l.id));
+/** A limit that an older Norther had and nothing reads any more stands in nobody's way. */
+const withoutRetired = (settings: ShopSettings): ShopSettings => ({
+  ...settings,
+  limits: Object.fromEntries(Object.entries(settings.limits).filter(([id]) => LIMIT_IDS.has(id))),
+});
+
 /** The shop's settings: one row, versioned. */
 @Injectable()
 export class Shop {
@@ -42,7 +49,7 @@ export class Shop {
   async view(reader: Reader): Promise<ShopView> {
     const row = await this.rows.row(reader);
     return row
-      ? { version: row.version, settings: shopSettingsSchema.parse(row.settings) }
+      ? { version: row.version, settings: withoutRetired(shopSettingsSchema.parse(row.settings)) }
       : { version: 0, settings: FIRST };
   }
 

@@ -29,12 +29,14 @@ import {
   type Trace,
   type Verdict,
   type WindingPart,
+  type TestStage,
 } from '@norther/core';
 import { balanceSheet } from '../report/balanceSheet.ts';
 import { loadSheet, type LoadMotor } from '../report/loadSheet.ts';
 import { cuttingList, pickingList } from '../report/materialLists.ts';
 import { makePdf } from '../report/paper.ts';
 import { customerReport, dataSheet, label } from '../report/papers.ts';
+import { testSheet } from '../report/testSheet.ts';
 import { windingCard } from '../report/windingCard.ts';
 import { drawingPages, drawingsOf } from '../winding/drawings.ts';
 
@@ -95,6 +97,8 @@ export const WORK = {
   balance: ({ job, settings, session }: PaperOrder & { session: BalanceSessionView }) =>
     makePdf(balanceSheet(job, session, settings)),
   label: ({ job, settings }: PaperOrder) => makePdf(label(job, settings)),
+  testSheet: ({ job, settings, stage }: { job: JobDetail; settings: ShopSettings; stage: TestStage }) =>
+    makePdf(testSheet(job, settings, stage)),
   dataSheet: ({ settings }: { settings: ShopSettings }) => makePdf(dataSheet(settings)),
   card: ({ job, settings, part, drawings }: PaperOrder & { part: WindingPart; drawings: 'all' | 'none' }) => {
     const card = windingCard(job, settings, part);

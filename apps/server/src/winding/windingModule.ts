@@ -3,6 +3,8 @@ import { JobModule } from '../job/jobModule.ts';
 import { ShopModule } from '../shop/shopModule.ts';
 import { StockModule } from '../stock/stockModule.ts';
 import { ThreadModule } from '../thread/threadModule.ts';
+import { FailureController } from './failureController.ts';
+import { Failures } from './failures.ts';
 import { Joints } from './joints.ts';
 import { JointsController } from './jointsController.ts';
 import { WindingController } from './windingController.ts';
@@ -13,8 +15,8 @@ import { Windings } from './windings.ts';
 /** Winding records, plans, joints. */
 @Module({
   imports: [JobModule, ShopModule, StockModule, ThreadModule],
-  controllers: [JointsController, WindingController, WindingFilesController],
-  providers: [Joints, WindingRepository, Windings],
-  exports: [Joints, WindingRepository, Windings],
+  controllers: [FailureController, JointsController, WindingController, WindingFilesController],
+  providers: [Failures, Joints, WindingRepository, Windings],
+  exports: [Failures, Joints, WindingRepository, Windings],
 })
 export class WindingModule {}

@@ -3,7 +3,7 @@ import type { WindingPart } from '@norther/core';
 import { Injectable } from '@nestjs/common';
 import { and, eq } from 'drizzle-orm';
 import type { Reader, Transaction } from '../database/database.ts';
-import { jointSheet, windingRecord } from '../database/schema.ts';
+import { failureRecord, jointSheet, windingRecord } from '../database/schema.ts';
 import type { JobRow, WindingRow } from '../job/jobRepository.ts';
 
 export type NewWindingRow = typeof windingRecord.$inferInsert;
@@ -15,6 +15,16 @@ export class WindingRepository {
   async add(tx: Transaction, values: NewWindingRow): Promise<WindingRow> {
     const [stored] = await tx.insert(windingRecord).values(values).returning();
     if (!stored) throw new Error('winding record not stored');
+    return stored;
+  }
+
+  /** A revision is only ever added. */
+  async addFailure(
+    tx: Transaction,
+    values: typeof failureRecord.$inferInsert,
+  ): Promise<typeof failureRecord.$inferSelect> {
+    const [stored] = await tx.insert(failureRecord).values(values).returning();
+    if (!stored) throw new Error('failure record not stored');
     return stored;
   }
 

@@ -53,6 +53,10 @@ export const router = createBrowserRouter([
         }),
       },
       {
+        path: 'bench',
+        lazy: async () => ({ Component: (await import('../features/evaluate/InARowPage.tsx')).InARowPage }),
+      },
+      {
         path: 'archive',
         lazy: async () => ({ Component: (await import('../features/archive/ArchivePage.tsx')).ArchivePage }),
       },

@@ -1,4 +1,5 @@
 import type { TraceView } from '@norther/contracts';
+import { skipToken } from '@reduxjs/toolkit/query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Window } from '../chart/chartModel.ts';
 import { useTraceQuery } from './api/instrument.ts';
@@ -18,18 +19,19 @@ interface Axis {
 }
 
 /** A trace as it is looked at: the whole of it, or the window that was zoomed to once the zoom rests. */
-export function useTraceWindow(id: string, axisOf: (whole: TraceView | undefined) => Axis) {
+export function useTraceWindow(id: string | undefined, axisOf: (whole: TraceView | undefined) => Axis) {
   const [looked, setLooked] = useState<Window>();
   const [window, setWindow] = useState<Window>();
   useEffect(() => {
     const rest = setTimeout(() => setWindow(looked), RESTS_MS);
     return () => clearTimeout(rest);
   }, [looked]);
-  const whole = useTraceQuery({ id, points: POINTS });
+  const whole = useTraceQuery(id === undefined ? skipToken : { id, points: POINTS });
   const { zero, scale } = axisOf(whole.data);
   const near = useTraceQuery(
-    { id, points: POINTS, from: window && (window[0] - zero) / scale, to: window && (window[1] - zero) / scale },
-    { skip: window === undefined || whole.data?.exact === true },
+    id === undefined || window === undefined || whole.data?.exact === true
+      ? skipToken
+      : { id, points: POINTS, from: (window[0] - zero) / scale, to: (window[1] - zero) / scale },
   );
   const { data, refetch } = whole;
   const again = useAgain(refetch, whole.isFetching);

@@ -10,6 +10,7 @@ import {
   stepped,
   scaleX,
   scaleY,
+  ticksApart,
   ticksOf,
   wholeWindow,
   zoomed,
@@ -59,7 +60,8 @@ export function Chart({
   limits?: readonly ChartLimit[];
   height?: number;
   sayX: (x: number) => string;
-  sayY: (y: number) => string;
+  /** `digits`: figures that the ticks need to be told apart */
+  sayY: (y: number, digits?: number) => string;
   xLabel: string;
   yLabel: string;
   /** where everything begins and ends, when the series hold only a part of it */
@@ -154,6 +156,8 @@ export function Chart({
           const p = nearest(s.points, at);
           return p && Number.isFinite(p.y) && Math.abs(x(p.x) - x(at)) <= 12 ? [{ s, p }] : [];
         });
+  const ticks = ticksOf(tall, 5);
+  const labels = ticksApart(ticks, sayY);
   const said = under.map(({ s, p }) => `${s.label}: ${sayY(p.y)}${p.note ? `, ${p.note}` : ''}`).join('; ');
   const step = (by: 1 | -1) => {
     const next = stepped(places, at, by);
@@ -209,11 +213,11 @@ export function Chart({
               height={height - FRAME.top - FRAME.bottom}
             />
           </clipPath>
-          {ticksOf(tall, 5).map((v) => (
+          {ticks.map((v, i) => (
             <g key={v}>
               <line x1={FRAME.left} x2={width - FRAME.right} y1={y(v)} y2={y(v)} stroke="var(--line)" />
               <text x={FRAME.left - 6} y={y(v) + 4} textAnchor="end" fontSize="12" fill="var(--soft)">
-                {sayY(v)}
+                {labels[i]}
               </text>
             </g>
           ))}

@@ -1,5 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import { heightOf, moved, nearest, placesOf, stepped, wholeWindow, zoomed, type ChartSeries } from './chartModel.ts';
+import {
+  heightOf,
+  moved,
+  nearest,
+  placesOf,
+  stepped,
+  ticksApart,
+  wholeWindow,
+  zoomed,
+  type ChartSeries,
+} from './chartModel.ts';
 
 const series = (points: [number, number][]): ChartSeries => ({
   key: 'a',
@@ -80,5 +90,17 @@ describe('the cursor of a chart', () => {
       3,
       undefined,
     ]);
+  });
+});
+
+describe('what stands beside the ticks', () => {
+  const say = (v: number, digits = 3) => `${Number(v.toPrecision(digits))} Ω`;
+  it('keeps its figures where they tell the ticks apart, and takes more where they do not', () => {
+    expect(ticksApart([1, 1.5, 2], say)).toEqual(['1 Ω', '1.5 Ω', '2 Ω']);
+    expect(ticksApart([2.04, 2.041, 2.042], say)).toEqual(['2.04 Ω', '2.041 Ω', '2.042 Ω']);
+    expect(ticksApart([2.0401, 2.04015], say)).toEqual(['2.0401 Ω', '2.0402 Ω']);
+    // a saying without figures stays as it is
+    expect(ticksApart([1, 2], () => 'x')).toEqual(['x', 'x']);
+    expect(ticksApart([], say)).toEqual([]);
   });
 });

@@ -57,6 +57,17 @@ export const scaleY = (window: Window, height: number) =>
     .domain(window as [number, number])
     .range([height - FRAME.bottom, FRAME.top]);
 
+/**
+ * What stands beside the ticks: told apart from each other, with as many figures as that takes.
+ * @example ticksApart([2.035, 2.04], (v, digits = 2) => v.toPrecision(digits)) // ['2.035', '2.040']
+ */
+export function ticksApart(ticks: readonly number[], say: (y: number, digits?: number) => string): string[] {
+  const plain = ticks.map((t) => say(t));
+  for (let digits = 4, said = plain; digits <= 8; said = ticks.map((t) => say(t, digits)), digits++)
+    if (new Set(said).size === said.length) return said;
+  return plain;
+}
+
 export const ticksOf = ([from, to]: Window, count: number): number[] => niceTicks(from, to, count);
 
 /** A window zoomed by a factor about a place, inside the whole; never narrower than a thousandth of it. */

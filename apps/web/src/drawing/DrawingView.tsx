@@ -38,18 +38,30 @@ export function useMark(of: string): {
 export const DrawingView = memo(function DrawingView({
   drawing,
   className = '',
+  onTouch,
 }: {
   drawing: Drawing;
   className?: string;
+  /** a shape or a place was touched: what it belongs to, and where in the drawing's own measure */
+  onTouch?: ((of: readonly string[], at: { x: number; y: number }) => void) | undefined;
 }) {
   const { mark, setMark } = useContext(MarkContext);
   return (
     <svg
       viewBox={`0 0 ${drawing.width} ${drawing.height}`}
-      className={`drawing ${className}`}
+      className={`drawing ${onTouch ? 'cursor-pointer' : ''} ${className}`}
       role="img"
       aria-label={drawing.title}
       onMouseLeave={() => setMark(undefined)}
+      onClick={(e) => {
+        if (!onTouch) return;
+        const box = e.currentTarget.getBoundingClientRect();
+        // the drawing keeps its shape inside the box, in the middle
+        const scale = Math.min(box.width / drawing.width, box.height / drawing.height);
+        const x = (e.clientX - box.left - (box.width - drawing.width * scale) / 2) / scale;
+        const y = (e.clientY - box.top - (box.height - drawing.height * scale) / 2) / scale;
+        onTouch((e.target as SVGElement).dataset['of']?.split(' ') ?? [], { x, y });
+      }}
       onMouseOver={(e) => {
         const of = (e.target as SVGElement).dataset['of'];
         setMark(of?.split(' ')[0]);

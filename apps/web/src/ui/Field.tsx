@@ -21,6 +21,14 @@ export function enterMovesOn(event: KeyboardEvent<HTMLFormElement>): void {
   fields[fields.indexOf(target) + 1]?.focus();
 }
 
+const YES_NO = [
+  { value: 'yes', label: 'yes' },
+  { value: 'no', label: 'no' },
+];
+/** What a field is chosen from; undefined where it is typed. */
+export const choicesOf = (read: FieldSpec['read']): readonly { value: string; label: string }[] | undefined =>
+  read.kind === 'flag' ? YES_NO : read.kind === 'choice' ? read.options : undefined;
+
 /** One typed field: label, input, how it was understood, or what is wrong and what would be right. */
 export function Field({
   form,
@@ -83,13 +91,7 @@ export function Field({
       {read.kind === 'choice' || read.kind === 'flag' ? (
         <select {...common} {...form.form.register(field)}>
           <option value="">{read.kind === 'choice' && read.assumed ? `${read.assumed}, assumed` : ''}</option>
-          {(read.kind === 'flag'
-            ? [
-                { value: 'yes', label: 'yes' },
-                { value: 'no', label: 'no' },
-              ]
-            : read.options
-          ).map((o) => (
+          {(choicesOf(read) ?? []).map((o) => (
             <option key={o.value} value={o.value}>
               {o.label}
             </option>

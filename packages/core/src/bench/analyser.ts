@@ -62,7 +62,7 @@ const NOISE = 0.002;
 const MODE = 'lead to lead' satisfies SurgeMode;
 
 /** The hidden figures of a motor on the bench: the same job, the same motor. */
-function hidden(of: AnalyserOrder) {
+function hidden(of: Pick<AnalyserOrder, 'job' | 'layout'>) {
   const random = seeded(seedOf(`${of.job} analyser`));
   const between = (a: number, b: number) => a + (b - a) * random();
   return {
@@ -76,6 +76,9 @@ function hidden(of: AnalyserOrder) {
     farad: between(4e-9, 14e-9),
   };
 }
+
+/** The coil that a fault of a motor lies in. */
+export const hiddenCoil = (of: Pick<AnalyserOrder, 'job' | 'layout'>): number => hidden(of).coil;
 
 function jointsWith(of: AnalyserOrder, fault: AnalyserFault | undefined, coil: number): Joint[] {
   const group = of.layout.groups.find((g) => g.coils.includes(coil))?.number ?? 1;

@@ -32,7 +32,7 @@ describe('what the map of burnt coils says', () => {
   it('two phases burnt, one clean: in wye one line open, in delta an open phase inside', () => {
     const coils = byPhase(3, 2, 0);
     expect(ids(coils)).toEqual(['single_phasing_wye']);
-    expect(told(coils).patterns[0]?.evidence[1]).toMatch(/line of phase C open: A and B in series/);
+    expect(told(coils).patterns[0]?.evidence[1]).toMatch(/line of phase C open: phase A and phase B in series/);
     expect(ids(coils, { connection: 'delta' })).toEqual(['open_phase_in_delta']);
     expect(ids(coils, { connection: undefined })).toEqual([]);
     expect(told(coils, { connection: undefined }).reason).toMatch(/Missing: wye or delta/);
@@ -79,6 +79,25 @@ describe('what the map of burnt coils says', () => {
     // half a step between the phases is no longer alike
     const half = map((c) => (c.phase === 'A' && c.coil % 2 === 0 ? 2 : 1));
     expect(ids(half)).toEqual([]);
+  });
+  it('the shop may draw the lines elsewhere', () => {
+    const by = (limits: object) => ({ limits });
+    expect(ids(share({ A: 9, B: 12, C: 1 }), by({ 'failure.highPercent': 75 }))).toEqual(['single_phasing_wye']);
+    expect(ids(share({ A: 10, B: 12, C: 2 }), by({ 'failure.lowPercent': 17 }))).toContain('single_phasing_wye');
+    expect(ids(byPhase(2, 1, 1), by({ 'failure.unlikeDamage': 1.01 }))).not.toContain('voltage_unbalance');
+    expect(ids(byPhase(2, 1, 1), by({ 'failure.leastDamage': 1.01 }))).not.toContain('voltage_unbalance');
+    expect(ids(byPhase(1, 1, 1), by({ 'failure.overloadDamage': 1.01 }))).toEqual([]);
+    const half = map((c) => (c.phase === 'A' && c.coil % 2 === 0 ? 2 : 1));
+    expect(ids(half, by({ 'failure.alikeDamage': 0.51 }))).toEqual(['overload']);
+    const first = (n: number) =>
+      map(
+        (c) => (c.coil <= n ? 2 : 0),
+        (c) => (c.coil <= n ? { worst: 'end turn' } : {}),
+      );
+    const most = (n: number, limits: object) => told(first(n), { contamination: true, limits }).patterns[0]?.confidence;
+    expect(most(4, { 'failure.localCoils': 4 })).toBe(0.7);
+    expect(most(4, { 'failure.localPercent': 12 })).toBe(0.7);
+    expect(most(3, { 'failure.localPercent': 8 })).toBe(0.6);
   });
   it('a rub comes first, whatever else is seen', () => {
     expect(ids(byPhase(3, 2, 0), { rotorRub: true })).toEqual(['rotor_rub', 'single_phasing_wye']);
@@ -151,5 +170,71 @@ describe('what the map of burnt coils says', () => {
     const onePhase = byPhase(2, 0, 0).filter((c) => c.phase === 'A');
     expect(told(onePhase).reason).toMatch(/coils of all three phases/);
     expect(told(byPhase(2, 0, 1)).verdict).toBe('cannot judge');
+  });
+});
+
+describe('a destroyed coil and those beside it', () => {
+  const at = (damage: Record<number, number>, more: (c: Coil) => Partial<Coil> = () => ({})) =>
+    map((c) => damage[c.coil] ?? 0, more);
+  const turn = (coils: Coil[]) => told(coils).patterns.find((p) => p.id === 'turn_short');
+  it('its neighbours may be discoloured, not burnt; a burnt coil far off makes it less sure', () => {
+    expect(turn(at({ 5: 3 }))).toMatchObject({
+      confidence: 0.75,
+      evidence: ['coil 5 of group 2 destroyed, its neighbours sound'],
+    });
+    expect(turn(at({ 5: 3, 4: 1, 6: 1 }))?.confidence).toBe(0.75);
+    for (const beside of [4, 6]) expect(turn(at({ 5: 3, [beside]: 2 }))).toBeUndefined();
+    expect(turn(at({ 5: 3, 20: 2 }))?.confidence).toBe(0.5);
+    expect(turn(at({ 5: 3, 20: 3 }))).toBeUndefined();
+  });
+  it('the last coil lies beside the first where all were looked at', () => {
+    expect(turn(at({ 1: 3, 36: 2 }))).toBeUndefined();
+    expect(turn(at({ 36: 3, 1: 2 }))).toBeUndefined();
+    expect(turn(at({ 1: 3, 35: 2 }))?.confidence).toBe(0.5);
+    // of a part of the winding nothing is known of what lies beyond
+    expect(turn(at({ 1: 3, 36: 2 }).filter((c) => c.group !== 5))?.confidence).toBe(0.5);
+  });
+  it('where it is worst decides how sure it is', () => {
+    const worst = (place: Worst) => turn(at({ 5: 3 }, (c) => (c.coil === 5 ? { worst: place } : {})))?.confidence;
+    expect([worst('end turn'), worst('slot middle'), worst('slot end'), worst('phase boundary')]).toEqual([
+      0.75,
+      0.5,
+      undefined,
+      undefined,
+    ]);
+  });
+  it('says what is burnt where phases meet, and which coils tracked', () => {
+    const boundary = told(at({ 5: 2, 6: 2 }, (c) => (c.coil === 5 ? { worst: 'phase boundary' } : {}))).patterns;
+    expect(boundary.find((p) => p.id === 'phase_to_phase')).toMatchObject({
+      confidence: 0.85,
+      evidence: ['coil 5 of group 2 and coil 6 of group 2: damage where phases meet'],
+    });
+    const ends = (coils: Coil[]) => ids(coils);
+    // two burnt end turns of two phases: where phases meet; of one phase not
+    expect(ends(at({ 3: 2, 4: 2 }, () => ({ worst: 'end turn' })))).toContain('phase_to_phase');
+    expect(ends(at({ 4: 2, 5: 2 }, () => ({ worst: 'end turn' })))).not.toContain('phase_to_phase');
+    expect(ends(at({ 3: 2, 4: 2 }, (c) => (c.coil === 3 ? { worst: 'end turn' } : {})))).not.toContain(
+      'phase_to_phase',
+    );
+    const wet = told(
+      at({ 9: 2, 4: 2 }, () => ({ worst: 'end turn' })),
+      { contamination: true },
+    ).patterns;
+    expect(wet.find((p) => p.id === 'contamination')?.evidence).toEqual([
+      'coils 4, 9 at the end turns',
+      'wet, oily or conductive dust',
+    ]);
+  });
+  it('steep fronts: every burnt coil must be the first at a lead', () => {
+    const line = (places: Record<number, NonNullable<Coil['place']>>) =>
+      ids(
+        at({ 1: 2, 10: 2 }, (c) => {
+          const place = places[c.coil];
+          return place ? { place } : {};
+        }),
+        { steepSupply: true },
+      );
+    expect(line({ 1: 'line end', 10: 'line end' })).toContain('surge_line_end');
+    expect(line({ 1: 'line end', 10: 'middle' })).not.toContain('surge_line_end');
   });
 });

@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
+import { limit, type ShopLimits } from '../limits/limits.ts';
+import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { formatNumber } from '../quantity/format.ts';
 import { notAbove, notBelow } from '../verdict.ts';
 
@@ -8,16 +10,12 @@ export const DAMAGES = ['none', 'discoloured', 'burnt', 'destroyed'] as const;
 export const WORST_AT = ['slot middle', 'slot end', 'end turn', 'lead', 'phase boundary'] as const;
 export const GROUP_PLACES = ['line end', 'middle', 'neutral end'] as const;
 
-/** Shares of a phase's coils that are burnt: from here on high, up to here low. Source: common practice. */
-const HIGH = 0.8;
-const LOW = 0.1;
-/** A local fault: at most so many burnt coils, or this share of all. */
-const LOCAL_COILS = 2;
-const LOCAL_SHARE = 0.1;
-const UNBALANCED_BY = 1;
-const UNBALANCED_LEAST = 0.3;
-const ALIKE_WITHIN = 0.5;
-const OVERLOAD_LEAST = 1;
+/** The share of a phase's coils that makes it burnt, or clean. Source: common practice. */
+export const burntFrom = (limits: ShopLimits): number => limit('failure.highPercent', limits) / 100;
+export const cleanUpTo = (limits: ShopLimits): number => limit('failure.lowPercent', limits) / 100;
+/** How many burnt coils are still one spot. */
+export const mostLocal = ({ coils, limits }: { coils: readonly unknown[]; limits: ShopLimits }): number =>
+  Math.max(limit('failure.localCoils', limits), (limit('failure.localPercent', limits) / 100) * coils.length);
 
 const coilSchema = z.strictObject({
   coil: z.int().min(1).max(500),
@@ -29,7 +27,7 @@ const coilSchema = z.strictObject({
 });
 type Coil = z.output<typeof coilSchema>;
 
-const input = z.strictObject({
+export const burntInputSchema = z.strictObject({
   /** every coil of the winding that was looked at */
   coils: z.array(coilSchema).max(500),
   connection: z.enum(['wye', 'delta']).optional(),
@@ -42,11 +40,12 @@ const input = z.strictObject({
   contamination: z.boolean().default(false),
   /** fed by an inverter, or switched often */
   steepSupply: z.boolean().default(false),
+  limits: shopLimitsSchema.default({}),
 });
-type Asked = z.output<typeof input>;
+type Asked = z.output<typeof burntInputSchema>;
 
 /** What a pattern is told as, and what its owner is advised to do. */
-const PATTERNS = {
+export const PATTERNS = {
   rotor_rub: ['Rotor rub', 'Bearings, shaft and gap before the winding is replaced.'],
   turn_short: ['Turn insulation', 'A short between turns; look at supply and resin of the new winding.'],
   surge_line_end: [
@@ -91,20 +90,23 @@ interface Found {
 const list = (numbers: readonly number[]): string => [...new Set(numbers)].sort((a, b) => a - b).join(', ');
 const burnt = (c: Coil): boolean => c.damage >= 2;
 
+/** Of each phase: its coils, their mean damage, and the share that is burnt. */
+export const phaseShares = z.array(
+  z.object({ phase: z.enum(['A', 'B', 'C']), coils: z.int(), meanDamage: z.number(), burntShare: z.number() }),
+);
+
 /** Calculation `diagnose.burntPattern`. */
 export const burntPattern = defineCalculation({
   id: 'diagnose.burntPattern',
   version: 1,
   title: 'Failure analysis: what the map of burnt coils says',
   sources: ['patterns: common practice', 'currents of an open line: derived'],
-  input,
+  input: burntInputSchema,
   output: z.object({
     verdict: z.enum(['pass', 'cannot judge']),
     reason: z.string(),
     /** mean damage and share of burnt coils of each phase */
-    phases: z.array(
-      z.object({ phase: z.enum(['A', 'B', 'C']), coils: z.int(), meanDamage: z.number(), burntShare: z.number() }),
-    ),
+    phases: phaseShares,
     patterns: z.array(
       z.object({
         id: z.string(),
@@ -194,13 +196,21 @@ function rubOf(x: Asked): Found[] {
   ];
 }
 
+/** The coils beside one, round the bore: the last one lies beside the first where all were looked at. */
+function neighbours(of: Coil, coils: readonly Coil[]): Coil[] {
+  const last = Math.max(...coils.map((c) => c.coil));
+  return coils.filter((o) => {
+    const apart = Math.abs(o.coil - of.coil);
+    return apart === 1 || (apart === last - 1 && last === coils.length && last > 2);
+  });
+}
+
 /** Faults of one spot: few burnt coils. */
 function localOf(x: Asked): Found[] {
   const bad = x.coils.filter(burnt);
-  if (bad.length === 0 || bad.length > Math.max(LOCAL_COILS, LOCAL_SHARE * x.coils.length)) return [];
+  if (bad.length === 0 || bad.length > mostLocal(x)) return [];
   const out: Found[] = [];
   const where = (c: Coil) => `coil ${c.coil} of group ${c.group}`;
-  const near = (c: Coil): Coil[] => x.coils.filter((o) => Math.abs(o.coil - c.coil) === 1);
   const one = bad.length === 1 ? bad[0] : undefined;
   if (x.steepSupply && bad.every((c) => c.place === 'line end'))
     out.push({
@@ -221,16 +231,18 @@ function localOf(x: Asked): Found[] {
       confidence: boundary.length > 0 ? 0.85 : 0.65,
       evidence: [`${bad.map(where).join(' and ')}: damage where phases meet`],
     });
+  const destroyed = bad.filter((c) => c.damage === 3);
+  const worst = destroyed.length === 1 ? destroyed[0] : undefined;
   if (
-    one?.damage === 3 &&
-    near(one).every((c) => c.damage <= 1) &&
-    one.worst !== 'slot end' &&
-    one.worst !== 'phase boundary'
+    worst &&
+    neighbours(worst, x.coils).every((c) => c.damage <= 1) &&
+    worst.worst !== 'slot end' &&
+    worst.worst !== 'phase boundary'
   )
     out.push({
       id: 'turn_short',
-      confidence: one.worst === 'end turn' || one.worst === undefined ? 0.75 : 0.5,
-      evidence: [`${where(one)} destroyed, its neighbours sound`],
+      confidence: one && (worst.worst === 'end turn' || worst.worst === undefined) ? 0.75 : 0.5,
+      evidence: [`${where(worst)} destroyed, its neighbours sound`],
     });
   if (x.contamination && bad.length > 1 && bad.every((c) => c.worst === 'end turn'))
     out.push({
@@ -244,13 +256,13 @@ function localOf(x: Asked): Found[] {
 /** Patterns of whole phases. */
 function phasePatterns(x: Asked, phases: Phases): Found[] {
   if (phases.length < 3) return [];
-  const high = phases.filter((p) => notBelow(p.burntShare, HIGH));
-  const low = phases.filter((p) => notAbove(p.burntShare, LOW));
-  const names = (of: Phases) => of.map((p) => p.phase).join(' and ');
-  const shares = phases.map((p) => `${p.phase} ${formatNumber(100 * p.burntShare, 2)} % burnt`).join(', ');
+  const high = phases.filter((p) => notBelow(p.burntShare, burntFrom(x.limits)));
+  const low = phases.filter((p) => notAbove(p.burntShare, cleanUpTo(x.limits)));
+  const names = (of: Phases) => of.map((p) => `phase ${p.phase}`).join(' and ');
+  const shares = phases.map((p) => `phase ${p.phase} ${formatNumber(100 * p.burntShare, 2)} % burnt`).join(', ');
   const out: Found[] = [];
   // phases that are not burnt but dark took current as well
-  const clean = low.every((p) => p.meanDamage < UNBALANCED_LEAST);
+  const clean = low.every((p) => p.meanDamage < limit('failure.leastDamage', x.limits));
   const twoAndOne = high.length === 2 && low.length === 1;
   const oneAndTwo = high.length === 1 && low.length === 2;
   if (twoAndOne && x.connection === 'wye')
@@ -259,25 +271,30 @@ function phasePatterns(x: Asked, phases: Phases): Found[] {
       confidence: clean ? 0.9 : 0.6,
       evidence: [
         shares,
-        `line of phase ${names(low)} open: ${names(high)} in series carried the whole (1.73 times the current)`,
+        `line of ${names(low)} open: ${names(high)} in series carried the whole (1.73 times the current)`,
       ],
     });
   if (oneAndTwo && x.connection === 'delta')
     out.push({
       id: 'single_phasing_delta',
       confidence: clean ? 0.9 : 0.6,
-      evidence: [shares, `phase ${names(high)} lay across the live lines (2 times the current, the others once)`],
+      evidence: [shares, `${names(high)} lay across the live lines (2 times the current, the others once)`],
     });
   if (twoAndOne && x.connection === 'delta')
     out.push({
       id: 'open_phase_in_delta',
       confidence: clean ? 0.8 : 0.55,
-      evidence: [shares, `phase ${names(low)} took no current: ${names(high)} ran as open delta`],
+      evidence: [shares, `${names(low)} took no current: ${names(high)} ran as open delta`],
     });
   const hurt = [...new Set(x.coils.filter(burnt).map((c) => c.phase))];
   const groups = [...new Set(x.coils.filter(burnt).map((c) => c.group))];
   const ofPhase = new Set(x.coils.filter((c) => c.phase === hurt[0]).map((c) => c.group));
-  if (x.circuits > 1 && hurt.length === 1 && groups.length < ofPhase.size && x.coils.filter(burnt).length > LOCAL_COILS)
+  if (
+    x.circuits > 1 &&
+    hurt.length === 1 &&
+    groups.length < ofPhase.size &&
+    x.coils.filter(burnt).length > limit('failure.localCoils', x.limits)
+  )
     out.push({
       id: 'one_circuit',
       confidence: 0.75,
@@ -285,14 +302,14 @@ function phasePatterns(x: Asked, phases: Phases): Found[] {
     });
   const means = phases.map((p) => p.meanDamage);
   if (
-    notBelow(Math.max(...means) - Math.min(...means), UNBALANCED_BY) &&
-    notBelow(Math.min(...means), UNBALANCED_LEAST)
+    notBelow(Math.max(...means) - Math.min(...means), limit('failure.unlikeDamage', x.limits)) &&
+    notBelow(Math.min(...means), limit('failure.leastDamage', x.limits))
   )
     out.push({
       id: 'voltage_unbalance',
       confidence: 0.65,
       evidence: [
-        `mean damage ${phases.map((p) => `${p.phase} ${formatNumber(p.meanDamage, 2)}`).join(', ')}: unlike, but none is clean`,
+        `mean damage ${phases.map((p) => `phase ${p.phase} ${formatNumber(p.meanDamage, 2)}`).join(', ')}: unlike, but none is clean`,
       ],
     });
   return out.sort((a, b) => b.confidence - a.confidence);
@@ -304,7 +321,10 @@ function wholeOf(x: Asked, phases: Phases): Found[] {
   const means = phases.map((p) => p.meanDamage);
   const spread = Math.max(...means) - Math.min(...means);
   const out: Found[] = [];
-  if (spread < ALIKE_WITHIN && notBelow(Math.min(...means), OVERLOAD_LEAST)) {
+  if (
+    spread < limit('failure.alikeDamage', x.limits) &&
+    notBelow(Math.min(...means), limit('failure.overloadDamage', x.limits))
+  ) {
     const ends = x.coils.filter((c) => c.worst === 'end turn').length;
     const alike = `all phases alike, mean damage ${formatNumber(Math.min(...means), 2)} to ${formatNumber(Math.max(...means), 2)}`;
     if (x.rotorBlued)
@@ -316,12 +336,12 @@ function wholeOf(x: Asked, phases: Phases): Found[] {
     else out.push({ id: 'overload', confidence: 0.75, evidence: [alike, 'rotor not blued'] });
   }
   const bad = x.coils.filter(burnt);
-  const local = bad.length <= Math.max(LOCAL_COILS, LOCAL_SHARE * x.coils.length);
+  const local = bad.length <= mostLocal(x);
   if (
     x.contamination &&
     !local &&
     bad.some((c) => c.worst === 'end turn') &&
-    notAbove(spread, ALIKE_WITHIN) &&
+    notAbove(spread, limit('failure.alikeDamage', x.limits)) &&
     out.length === 0
   )
     out.push({
@@ -340,7 +360,7 @@ function spotsInBurnt(x: Asked, found: readonly Found[]): Found[] {
   if (found.length === 0 || found.some((f) => f.id.startsWith('ground'))) return [];
   const spots = x.coils.filter((c) => burnt(c) && (c.worst === 'slot middle' || c.worst === 'slot end'));
   const [spot] = spots;
-  if (!spot || x.coils.filter(burnt).length <= Math.max(LOCAL_COILS, LOCAL_SHARE * x.coils.length)) return [];
+  if (!spot || x.coils.filter(burnt).length <= mostLocal(x)) return [];
   return [
     {
       id: spot.worst === 'slot middle' ? 'ground_in_slot' : 'ground_at_slot_end',

@@ -7,6 +7,33 @@ const r = (v: number) => Math.round(v * 100) / 100;
 /** Slots are never drawn closer than this, so that a finger finds one: the drawing grows and is scrolled instead. */
 export const LEAST_SLOT_PITCH = 15;
 
+const MARGIN = 14;
+const SLOT_LENGTH = 96;
+
+/** Where the core lies on the unrolled drawing: slot s is centred at left + (s - 0.5) pitch, its connection end is at `bottom`. */
+export function developedFrame(
+  layout: Layout,
+  width = 1180,
+): { left: number; pitch: number; top: number; bottom: number } {
+  const pitch = Math.max(LEAST_SLOT_PITCH, (width - 2 * MARGIN) / layout.slots);
+  const top = 20 + endHeightOf(layout, pitch);
+  return { left: MARGIN, pitch, top, bottom: top + SLOT_LENGTH };
+}
+const longestOf = (layout: Layout): number => Math.max(...layout.coils.map((c) => c.spanSlots));
+const endHeightOf = (layout: Layout, pitch: number): number =>
+  Math.min(92, 22 + longestOf(layout) * Math.min(pitch, 14) * 0.6);
+
+/** The place of the core that a point of the drawing stands for; a point over an end is at that end. */
+export function developedPlace(
+  layout: Layout,
+  at: { x: number; y: number },
+  width?: number,
+): { slot: number; along: number } {
+  const { left, pitch, top, bottom } = developedFrame(layout, width);
+  const slot = Math.min(layout.slots, Math.max(1, Math.ceil((at.x - left) / pitch)));
+  return { slot, along: Math.min(1, Math.max(0, (bottom - at.y) / (bottom - top))) };
+}
+
 /**
  * The winding unrolled, seen from the bore with the connection end below: every coil with both ends, arrows for the
  * current, start and finish of every group. Coils that pass slot S leave at the right and come in at the left.
@@ -16,15 +43,10 @@ export function developedWinding(
   options: { width?: number; letters?: readonly string[] } = {},
 ): Drawing {
   const S = layout.slots;
-  const margin = 14;
-  const pitch = Math.max(LEAST_SLOT_PITCH, ((options.width ?? 1180) - 2 * margin) / S);
-  const left = margin;
-  const right = margin + S * pitch;
-  const longest = Math.max(...layout.coils.map((c) => c.spanSlots));
-  const endHeight = Math.min(92, 22 + longest * Math.min(pitch, 14) * 0.6);
-  const top = 20 + endHeight;
-  const slotLength = 96;
-  const bottom = top + slotLength;
+  const { left, pitch, top, bottom } = developedFrame(layout, options.width);
+  const right = left + S * pitch;
+  const longest = longestOf(layout);
+  const endHeight = endHeightOf(layout, pitch);
   const lead = bottom + endHeight + 18;
   const height = lead + 22;
   const shapes: Shape[] = [];
@@ -130,7 +152,7 @@ export function developedWinding(
       }
       const arrow = (slot: number, layer: 'top' | 'bottom', sign: number) => {
         const ax = x(((slot - 1) % S) + 1, layer);
-        const ay = top + slotLength * (layer === 'top' ? 0.3 : 0.52);
+        const ay = top + SLOT_LENGTH * (layer === 'top' ? 0.3 : 0.52);
         const d = sign > 0 ? 4 : -4;
         shapes.push({
           kind: 'path',
@@ -208,7 +230,7 @@ export function developedWinding(
   });
   return {
     title: `Developed winding, ${S} slots, ${layout.poles} poles`,
-    width: right + margin,
+    width: right + MARGIN,
     height,
     shapes,
   };

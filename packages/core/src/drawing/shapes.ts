@@ -65,7 +65,12 @@ export const PAPER_INK: Readonly<Record<Role, { colour: string; dash?: string; w
   bad: { colour: '#000000', width: 2 },
 };
 
-const TINT: Readonly<Partial<Record<Role, string>>> = { phaseA: '#d9d9d9', phaseB: '#f2f2f2', phaseC: '#bdbdbd' };
+const TINT: Readonly<Partial<Record<Role, string>>> = {
+  phaseA: '#d9d9d9',
+  phaseB: '#f2f2f2',
+  phaseC: '#bdbdbd',
+  bad: '#a6a6a6',
+};
 const escape = (s: string) =>
   s.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;');
 const n = (x: number) => String(Math.round(x * 100) / 100);

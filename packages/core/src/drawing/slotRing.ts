@@ -13,6 +13,8 @@ export function slotRing(input: {
   layout?: Layout | undefined;
   size?: number;
   letters?: readonly [string, string, string];
+  /** a field round the arc and number of each group, wide enough for a finger */
+  touch?: boolean;
 }): Drawing {
   const size = input.size ?? 560;
   const c = size / 2;
@@ -95,6 +97,15 @@ export function slotRing(input: {
       const to = (first - 1) * pitch + spanDeg + pitch * 0.3;
       const r = outer + size * (layout.kind === 'single-phase' && group.phase === 'B' ? 0.092 : 0.062);
       const of = [`group:${group.number}`, `phase:${group.phase}`, ...group.coils.map((n) => `coil:${n}`)];
+      if (input.touch)
+        shapes.push({
+          kind: 'path',
+          d: sectorPath(c, c, r - size * 0.008, r + size * 0.045, from, to),
+          fill: 'paper',
+          role: 'faint',
+          of,
+          weight: 0.5,
+        });
       shapes.push({
         kind: 'path',
         d: sectorPath(c, c, r, r + size * 0.008, from, to),

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { sameWay } from './change.ts';
 import { defineCalculation, type Calculation } from '../calculation.ts';
 import { limit, quoteLimit } from '../limits/limits.ts';
 import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
@@ -193,6 +194,7 @@ export const assembledVibrationTest: TestKind = {
   id: 'assembledVibration',
   title: 'Vibration, six positions',
   calculation: assembledVibration as unknown as Calculation,
+  alike: sameWay('mounting', 'coupled'),
   derived: [
     { name: 'worstMmS', title: 'Vibration, worst position', unit: 'mm/s' },
     { name: 'worstTurnMmS', title: 'Vibration once per turn, worst', unit: 'mm/s' },

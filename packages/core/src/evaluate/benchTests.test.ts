@@ -193,11 +193,38 @@ describe('insulation resistance over time', () => {
     expect(curveReadings([60, 580], [3, 6])).toEqual({ r1min: 3 });
     expect(curveReadings([], [])).toEqual({});
   });
+  it('the borders: a tenth of the time on either side, a fiftieth beyond the end', () => {
+    expect(curveReadings([54, 80], [54, 80])).toEqual({ r1min: 60 });
+    expect(curveReadings([53.9, 80], [53.9, 80])).toEqual({});
+    expect(curveReadings([40, 66], [40, 66])).toEqual({ r1min: 60 });
+    expect(curveReadings([40, 66.1], [40, 66.1])).toEqual({});
+    expect(curveReadings([58.8], [7])).toEqual({ r1min: 7 });
+    expect(curveReadings([58.79], [7])).toEqual({});
+    // a curve that begins after a time does not tell it
+    expect(curveReadings([61, 70], [5, 6])).toEqual({});
+    expect(curveReadings([60.5], [5])).toEqual({});
+    // readings of nothing are none
+    expect(curveReadings([60], [0])).toEqual({});
+    expect(curveReadings([59, 61], [0, 0])).toEqual({});
+    expect(curveReadings([59.5], [0])).toEqual({});
+    expect(curveReadings([60, 61], [0, 4])).toEqual({});
+    // more times than readings
+    expect(curveReadings([59, 61], [3])).toEqual({});
+    expect(curveReadings([59, 61, 62], [3, 5])).toEqual({ r1min: 4 });
+  });
   it('gives the ratios, each under its own name', () => {
     const out = worked('evaluate.insulationCurve', { seconds: [15, 30, 60, 600], megohm: [400, 500, 600, 1500] });
     expect(out).toMatchObject({ polarizationIndex: 2.5, absorptionRatio: 1.2, ratio60to15: 1.5 });
     expect(worked('evaluate.insulationCurve', { seconds: [15, 30], megohm: [4, 5] })).toEqual({ r15s: 4, r30s: 5 });
     expect(() => worked('evaluate.insulationCurve', { seconds: [1, 2], megohm: [4, 5, 6] })).toThrow(/2 times and 3/);
     expect(() => worked('evaluate.insulationCurve', { seconds: [2, 2], megohm: [4, 5] })).toThrow(/must rise/);
+    expect(() => worked('evaluate.insulationCurve', { seconds: [2, 3, 1], megohm: [4, 5, 6] })).toThrow(/must rise/);
+    // it may begin at the switch itself
+    expect(worked('evaluate.insulationCurve', { seconds: [0, 60], megohm: [4, 5] })).toEqual({ r1min: 5 });
+    expect(worked('evaluate.insulationCurve', { seconds: [60, 600], megohm: [4, 6] })).toEqual({
+      r1min: 4,
+      r10min: 6,
+      polarizationIndex: 1.5,
+    });
   });
 });

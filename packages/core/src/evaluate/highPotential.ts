@@ -10,6 +10,7 @@ import type { Due } from './due.ts';
 import { ENDINGS, HOLD_S, judgeHighPotential, KINDS_OF_VOLTAGE, type Ending } from './highPotentialJudged.ts';
 import { NOT_DISCHARGED } from './steppedVoltage.ts';
 import { HIGH_VOLTAGE, num, type JudgingContext, type Readings, type TestKind } from './testKind.ts';
+import { usualLeakageMA } from './usualLeakage.ts';
 import {
   chargingA,
   DC_FACTOR,
@@ -121,7 +122,7 @@ export const withstandVoltage = defineCalculation({
 /** Calculation `evaluate.highPotential`. */
 export const highPotential = defineCalculation({
   id: 'evaluate.highPotential',
-  version: 1,
+  version: 2,
   title: 'High-potential test: voltage, time, ending, current',
   sources: SOURCES,
   input: z.strictObject({
@@ -151,6 +152,7 @@ export const highPotential = defineCalculation({
     fullValue: z.boolean(),
     chargingMA: z.number().optional(),
     currentMA: z.number().optional(),
+    usualMA: z.number().optional(),
   }),
   example: { ratedV: 400, outputKW: 5.5, reachedV: 1800, heldS: 60, currentMA: 4.2 },
   compute: (x, note) => {
@@ -202,6 +204,7 @@ export const highPotential = defineCalculation({
       fullValue: x.state === 'new' && (judged.verdict === 'pass' || judged.verdict === 'attention'),
       ...(judged.charging === undefined ? {} : { chargingMA: judged.charging * 1000 }),
       ...(x.currentMA === undefined ? {} : { currentMA: x.currentMA }),
+      ...(x.usualMA === undefined ? {} : { usualMA: x.usualMA }),
     };
   },
 });
@@ -231,6 +234,7 @@ function due(c: JudgingContext): Due {
   const question = questionOf(c, {});
   if (!question) return { says: ['The nameplate names no voltage: the test voltage cannot be worked out.'] };
   const w = withstand(question, c.limits);
+  const usual = usualLeakageMA(c.ofItsKind ?? [], { testV: w.testV });
   const full = (c.before?.fullTests ?? 0) > 0 && c.newWinding;
   return {
     says: [
@@ -240,6 +244,9 @@ function due(c: JudgingContext): Due {
       ...(w.productionV === undefined
         ? []
         : [`Of a series: 1 s at ${formatNumber(w.productionV)} V may stand for the minute.`]),
+      ...(usual === undefined
+        ? []
+        : [`Usual of its kind: ${formatNumber(usual, 3)} mA (median of the other motors, brought to this voltage).`]),
       'Only after resistance, insulation resistance and surge have passed. Everything not under test joined and earthed.',
     ],
     short: `${formatNumber(w.testV)} V`,
@@ -316,8 +323,10 @@ export const highPotentialTest: TestKind = {
       tripMA: milli('trip'),
       capacitanceNF: farad === undefined ? undefined : farad * 1e9,
       frequencyHz: c.nameplate.frequencyHz,
+      usualMA: c.again ? c.again['usualMA'] : usualLeakageMA(c.ofItsKind ?? [], v),
     };
   },
+  setAgainstItsKind: true,
   derived: [
     { name: 'currentMA', title: 'Current at the test voltage', unit: 'mA' },
     { name: 'requiredV', title: 'Voltage that was wanted', unit: 'V' },

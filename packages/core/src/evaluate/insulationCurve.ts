@@ -1,10 +1,13 @@
 import { z } from 'zod';
 import { defineCalculation, refuse } from '../calculation.ts';
+import { notAbove } from '../verdict.ts';
 
 /** Times that insulation resistance is told at, s. Source: IEEE 43. */
 const TOLD_S = { r15s: 15, r30s: 30, r1min: 60, r10min: 600 } as const;
 /** A reading counts for a time where the curve has a sample within this share of it on either side. */
 const REACH = 0.1;
+/** The last sample counts for a time that it falls short of by no more than this share. */
+const BEYOND = 0.02;
 
 export type CurveReadings = Partial<Record<keyof typeof TOLD_S, number>>;
 
@@ -22,10 +25,10 @@ export function curveReadings(seconds: ArrayLike<number>, megohm: ArrayLike<numb
     const [t0, r0] = [seconds[after - 1], megohm[after - 1]];
     if (t1 === at && r1 !== undefined && r1 > 0) out[name] = r1;
     else if (t0 !== undefined && t1 !== undefined && r0 !== undefined && r1 !== undefined) {
-      const near = at - t0 <= REACH * at || t1 - at <= REACH * at;
+      const near = notAbove(at - t0, REACH * at) || notAbove(t1 - at, REACH * at);
       const read = r0 + ((r1 - r0) * (at - t0)) / (t1 - t0);
       if (near && read > 0) out[name] = read;
-    } else if (t1 === undefined && t0 !== undefined && r0 !== undefined && at - t0 <= REACH * 0.2 * at && r0 > 0)
+    } else if (t1 === undefined && t0 !== undefined && r0 !== undefined && notAbove(at - t0, BEYOND * at) && r0 > 0)
       out[name] = r0;
   }
   return out;

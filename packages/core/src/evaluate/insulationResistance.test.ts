@@ -306,3 +306,79 @@ describe('what is said before it', () => {
     expect(due({})?.says[0]).toMatch(/names no voltage/);
   });
 });
+
+describe('against the reading before', () => {
+  const earlier = { r40Megohm: 1000, said: 'after cure' };
+  // Source: common practice (tests reference 0.3 and 1): a fall of more than 50 % at the same voltage
+  it.each([
+    [500, {}, 'pass'],
+    [499, {}, 'attention'],
+    [2000, {}, 'pass'],
+    [499, { limits: { 'change.insulationPercent': 60 } }, 'pass'],
+    [400, { limits: { 'change.insulationPercent': 60 } }, 'pass'],
+    [399, { limits: { 'change.insulationPercent': 60 } }, 'attention'],
+    [3, {}, 'fail'],
+  ])('from 1000 to %d MΩ %o: %s', (megohm, more, verdict) =>
+    expect(run(megohm, { earlier, ...more })['verdict']).toBe(verdict),
+  );
+  it('says where it was read, how far it fell, the limit and what to do; keeps what it was set against', () => {
+    const out = run(200, { earlier });
+    expect(out).toMatchObject({
+      changePercent: expect.closeTo(-80),
+      earlier: { ...earlier, overRange: false },
+      mayTestHighVoltage: true,
+    });
+    expect(out['reason']).toMatch(
+      / 80 % less than after cure \(1000 MΩ at 40 °C\), more than 50 % \(common practice\): clean, dry, repeat before condemning\.$/,
+    );
+    expect(run(200)).not.toHaveProperty('changePercent');
+    expect(run(200)).not.toHaveProperty('earlier');
+  });
+  it('over the range before: at least so much less; over the range now: no fall', () => {
+    const over = { ...earlier, overRange: true };
+    expect(run(200, { earlier: over })['reason']).toMatch(/ At least 80 % less than after cure \(above 1000 MΩ/);
+    expect(run(1200, { earlier: over })).not.toHaveProperty('changePercent');
+    const now = run(undefined, { earlier, r1min: { megohm: 200, overRange: true } });
+    expect(now).toMatchObject({ verdict: 'pass' });
+    expect(now).not.toHaveProperty('changePercent');
+  });
+  it('on the bench: of the same winding, the same voltage and way; named in what is due', () => {
+    const past = (figure: number, more: object = {}) => ({
+      kind: 'insulationResistance',
+      part: 'stator',
+      stage: 'VC',
+      figure,
+      values: { testV: 500, measured: 'whole winding', system: 'thermosetting' },
+      ...more,
+    });
+    const typed = { kind: 'random-wound', testV: 500, measured: 'whole winding', system: 'thermosetting', r1min: 100 };
+    const input = (list: object[], more: object = {}) =>
+      insulationResistanceTest.input?.(
+        typed as never,
+        { nameplate: {}, part: 'stator', stage: 'FI', rewound: true, past: list, ...more } as never,
+      )?.['earlier'];
+    expect(input([past(900)])).toEqual({ r40Megohm: 900, overRange: false, said: 'after cure' });
+    expect(input([past(900, { values: { r1minOverRange: true } })])).toMatchObject({ overRange: true });
+    expect(input([past(900), past(800, { values: { testV: 1000 } })])).toMatchObject({ r40Megohm: 900 });
+    expect(input([past(800, { values: { testV: 1000 } })])).toBeUndefined();
+    expect(input([past(900, { stage: 'IN' })])).toBeUndefined();
+    expect(input([past(900, { stage: 'IN' })], { rewound: false })).toMatchObject({ said: 'as found' });
+    expect(input([past(900, { stage: 'FI', visit: 'visit b' })], { rewound: false })).toMatchObject({
+      said: 'final of visit b',
+    });
+    expect(input([past(0)])).toBeUndefined();
+    expect(input([])).toBeUndefined();
+    // judged again it is set against what it was set against then
+    expect(input([past(900)], { again: {} })).toBeUndefined();
+    expect(input([], { again: { earlier } })).toEqual(earlier);
+    const says = insulationResistanceTest.due?.({
+      nameplate: { voltagesV: [400] },
+      part: 'stator',
+      stage: 'FI',
+      rewound: true,
+      limits: {},
+      past: [past(912.4)],
+    } as never).says;
+    expect(says?.at(-1)).toBe('Before, after cure: 912 MΩ at 40 °C, read at 500 V.');
+  });
+});

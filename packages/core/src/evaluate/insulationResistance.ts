@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { defineCalculation } from '../calculation.ts';
-import { limit } from '../limits/limits.ts';
+import { limit, quoteLimit } from '../limits/limits.ts';
 import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
-import { combineVerdicts, notBelow, type Verdict } from '../verdict.ts';
+import { combineVerdicts, notAbove, notBelow, type Verdict } from '../verdict.ts';
 import type { Calculation } from '../calculation.ts';
 import { celsius, choice, need, quantity, text } from '../process/fieldKinds.ts';
 import type { FieldSpec, FieldValue } from '../quantity/fields.ts';
@@ -18,13 +18,15 @@ import {
   WINDING_KINDS,
 } from './insulationCorrection.ts';
 import { isFormWound } from '../winding/record.ts';
+import { phasesApart } from './phasesApart.ts';
 import { polarization } from './polarization.ts';
-import { EARTH, num, type TestKind } from './testKind.ts';
+import { changeBase, saidOf, sameWay } from './change.ts';
+import { EARTH, num, type JudgingContext, type Readings, type TestKind } from './testKind.ts';
 
 /** Calculation `evaluate.insulationResistance`. */
 export const insulationResistance = defineCalculation({
   id: 'evaluate.insulationResistance',
-  version: 2,
+  version: 3,
   title: 'Insulation resistance at 40 °C, polarization index, verdict',
   sources: ['IEEE 43-2013 (from memory)', 'Magnus dew point', 'attention bands: common practice'],
   input: z.strictObject({
@@ -41,11 +43,25 @@ export const insulationResistance = defineCalculation({
     r30s: insulationReading.optional(),
     r1min: insulationReading.optional(),
     r10min: insulationReading.optional(),
+    phases: z
+      .array(insulationReading.nullable())
+      .length(3)
+      .optional()
+      .describe('phases A, B, C alone after one minute, the others earthed; null: not read'),
     measured: z
       .enum(['whole winding', 'one phase, others earthed', 'one phase, others guarded'])
       .default('whole winding'),
     stage: z.enum(['IN', 'BS', 'AB', 'AC', 'VC', 'AA', 'FI']).optional(),
     rewound: z.boolean().default(false),
+    earlier: z
+      .strictObject({
+        r40Megohm: z.number().positive().max(1e9),
+        /** it was over the range of its instrument */
+        overRange: z.boolean().default(false),
+        said: z.string().min(1).max(120),
+      })
+      .optional()
+      .describe('the reading of the same winding, read the same way, that this one is set against'),
     calibrationExpired: z.boolean().default(false),
     limits: shopLimitsSchema.default({}),
   }),
@@ -59,7 +75,10 @@ export const insulationResistance = defineCalculation({
     polarizationIndexIsBound: z.boolean().optional(),
     absorptionRatio: z.number().optional(),
     dewPointC: z.number().optional(),
+    phases40Megohm: z.array(z.number().nullable()).optional(),
     mayTestHighVoltage: z.boolean(),
+    earlier: z.object({ r40Megohm: z.number(), overRange: z.boolean(), said: z.string() }).optional(),
+    changePercent: z.number().optional(),
     byLaw: z.object({ thermosetting: z.number(), thermoplastic: z.number() }).optional(),
   }),
   example: {
@@ -184,6 +203,23 @@ export const insulationResistance = defineCalculation({
     const [uLow, uHigh] = testVoltageRange(x.ratedV);
     const offTable = x.testV < uLow || x.testV > uHigh;
     verdict = combineVerdicts([verdict, pi.verdict]);
+    const apart = x.phases?.some((p) => p !== null)
+      ? phasesApart({
+          phases: x.phases.map((p) => p ?? undefined),
+          factor,
+          minimumMegohm: minimum.megohm,
+          limits: x.limits,
+        })
+      : undefined;
+    if (apart) {
+      verdict = combineVerdicts([verdict, apart.verdict]);
+      if (apart.reason !== '') tail += ` ${apart.reason}`;
+    }
+    const since = x.earlier && r1.overRange !== true ? 100 * (r40 / x.earlier.r40Megohm - 1) : undefined;
+    if (x.earlier && since !== undefined && !notAbove(-since, limit('change.insulationPercent', x.limits))) {
+      verdict = combineVerdicts([verdict, 'attention']);
+      tail += ` ${x.earlier.overRange ? 'At least ' : ''}${formatNumber(-since, 3)} % less than ${x.earlier.said} (${x.earlier.overRange ? 'above ' : ''}${formatNumber(x.earlier.r40Megohm, 3)} MΩ at 40 °C), more than ${quoteLimit('change.insulationPercent', x.limits)}: clean, dry, repeat before condemning.`;
+    }
     if (offTable) {
       verdict = combineVerdicts([verdict, 'attention']);
       tail += ` Tested at ${x.testV} V; ${uLow === uHigh ? uLow : `${uLow} to ${uHigh}`} V belongs to ${x.ratedV} V: do not compare with readings at another voltage.`;
@@ -192,7 +228,15 @@ export const insulationResistance = defineCalculation({
       verdict = 'attention';
       tail += ' The instrument is out of calibration.';
     }
-    return { verdict, reason: `${measuredText}${tail}${pi.text}`, mayTestHighVoltage: verdict !== 'fail', ...bound };
+    return {
+      verdict,
+      reason: `${measuredText}${tail}${pi.text}`,
+      mayTestHighVoltage: verdict !== 'fail',
+      ...bound,
+      ...(apart ? { phases40Megohm: apart.wholeMegohm } : {}),
+      ...(x.earlier ? { earlier: x.earlier } : {}),
+      ...(since === undefined || (x.earlier?.overRange && since > 0) ? {} : { changePercent: since }),
+    };
   },
 });
 
@@ -213,11 +257,27 @@ const megohmOf = (values: Readonly<Record<string, FieldValue>>, name: string) =>
       };
 };
 
+const PHASES_ALONE = ['phaseA', 'phaseB', 'phaseC'] as const;
+
+/** The reading that one is set against; undefined where there is none of the same winding, read the same way. */
+function earlierOf(v: Readings, c: JudgingContext) {
+  if (c.again) return c.again['earlier'];
+  const was = changeBase(insulationResistanceTest, v, c);
+  return was && was.figure > 0
+    ? { r40Megohm: was.figure, overRange: was.values['r1minOverRange'] === true, said: saidOf(was, c.route) }
+    : undefined;
+}
+
 /** Insulation resistance in the test matrix. */
 export const insulationResistanceTest: TestKind = {
   id: 'insulationResistance',
   title: 'Insulation resistance',
   calculation: insulationResistance as unknown as Calculation,
+  alike: (was, now) =>
+    typeof was['testV'] === 'number' && typeof now['testV'] === 'number' && was['testV'] !== now['testV']
+      ? `read at ${formatNumber(was['testV'])} V`
+      : sameWay('measured', 'system')(was, now),
+  boundOf: (v) => (v['r1minOverRange'] === true ? 'at least' : undefined),
   derived: [
     { name: 'r40Megohm', title: 'At 40 °C after 1 min', unit: 'MΩ' },
     { name: 'polarizationIndex', title: 'Polarization index', unit: '' },
@@ -230,16 +290,23 @@ export const insulationResistanceTest: TestKind = {
     kind: isFormWound(record) ? 'form-wound' : 'random-wound',
     system: 'thermosetting',
   }),
-  due: ({ nameplate, record, limits }) => {
+  due: (c) => {
+    const { nameplate, record, limits } = c;
     if (!nameplate.voltagesV?.length)
       return { says: ['The nameplate names no voltage: test voltage and minimum cannot be told.'] };
     const ratedV = Math.max(...nameplate.voltagesV);
     const [low, high] = testVoltageRange(ratedV);
     const minimum = minimumInsulationMegohm(isFormWound(record) ? 'form-wound' : 'random-wound', ratedV);
+    const was = changeBase(insulationResistanceTest, {}, c);
     return {
       says: [
         `${low === high ? low : `${low} to ${high}`} V DC for ${formatNumber(ratedV)} V (IEEE 43-2013, from memory); at least ${minimum.rule}, after one minute at 40 °C.`,
         `Winding at least ${limit('ir.dewPointMarginK', limits)} K above the dew point. Short and earth it afterwards at least four times as long as it was charged.`,
+        ...(was
+          ? [
+              `Before, ${saidOf(was, c.route)}: ${was.values['r1minOverRange'] === true ? 'above ' : ''}${formatNumber(was.figure, 3)} MΩ at 40 °C${typeof was.values['testV'] === 'number' ? `, read at ${formatNumber(was.values['testV'])} V` : ''}.`,
+            ]
+          : []),
       ],
       short: `≥ ${formatNumber(minimum.megohm)} MΩ`,
     };
@@ -250,6 +317,9 @@ export const insulationResistanceTest: TestKind = {
     megohm('r30s', 'after 30 s'),
     megohm('r1min', 'after 1 min', { required: true, hint: '>2000 over the range of the instrument, <0.1 below it' }),
     megohm('r10min', 'after 10 min'),
+    megohm('phaseA', 'Phase A alone, 1 min', { hint: 'the others earthed' }),
+    megohm('phaseB', 'Phase B alone, 1 min'),
+    megohm('phaseC', 'Phase C alone, 1 min'),
     celsius('windingC', 'Winding temperature'),
     celsius('airC', 'Air temperature'),
     quantity('humidity', 'Humidity', 'percent', '%'),
@@ -258,6 +328,8 @@ export const insulationResistanceTest: TestKind = {
     choice('system', 'Insulation', ['thermosetting', 'thermoplastic'], need),
     text('instrument', 'Instrument', need),
   ],
+  hides: ({ machine, record }) =>
+    machine !== 'single-phase' && (record?.leads === '6' || record?.leads === '12') ? [] : PHASES_ALONE,
   lacks: (v) =>
     v['windingC'] === undefined && v['r1minUnderRange'] !== true
       ? { field: 'windingC', message: 'Winding temperature is needed.' }
@@ -273,10 +345,12 @@ export const insulationResistanceTest: TestKind = {
     r30s: megohmOf(v, 'r30s'),
     r1min: megohmOf(v, 'r1min'),
     r10min: megohmOf(v, 'r10min'),
+    phases: PHASES_ALONE.some((p) => v[p] !== undefined) ? PHASES_ALONE.map((p) => megohmOf(v, p) ?? null) : undefined,
     ratedV: c.nameplate.voltagesV ? Math.max(...c.nameplate.voltagesV) : undefined,
     ratedKVA: c.nameplate.outputW === undefined ? undefined : c.nameplate.outputW / 1000,
     insulationClass: c.nameplate.insulationClass,
     stage: c.stage,
     rewound: c.rewound,
+    earlier: earlierOf(v, c),
   }),
 };

@@ -174,7 +174,15 @@ describe('the verdict of a stage', () => {
   });
   it('only a whole motor is run', () => {
     const run = TEST_KINDS.filter((k) => wantedAt(k, 'FI', 'whole motor') && !wantedAt(k, 'FI', 'stator only'));
-    expect(run.map((k) => k.id)).toEqual(['noLoadRun', 'assembledVibration']);
+    expect(run.map((k) => k.id)).toEqual([
+      'noLoadRun',
+      'noLoadCurve',
+      'leadRotation',
+      'assembledVibration',
+      'lockedRotor',
+      'loadTest',
+      'temperatureRise',
+    ]);
   });
 });
 
@@ -190,6 +198,7 @@ describe('the test stages of a route', () => {
 });
 
 describe('tests by the kind of machine', () => {
+  const LOADED = ['noLoadCurve', 'leadRotation', 'lockedRotor', 'loadTest', 'temperatureRise'];
   const names = (nameplate: object, kind: string | undefined, auxKind?: string) => {
     const kept = kind ? { record: { kind, ...(auxKind ? { auxKind } : {}) } } : null;
     return testsFor(testedOf(nameplate, kept, null))
@@ -210,20 +219,50 @@ describe('tests by the kind of machine', () => {
       );
   };
   it.each([
-    [{}, undefined, undefined, ['windingResistance', 'noLoadRun']],
-    [{ phases: '1' }, undefined, undefined, ['singlePhaseResistance', 'capacitor', 'startSwitch', 'noLoadSingle']],
-    [{}, 'single-phase', 'split phase', ['singlePhaseResistance', 'startSwitch', 'noLoadSingle']],
-    [{}, 'single-phase', 'capacitor run', ['singlePhaseResistance', 'capacitor', 'noLoadSingle']],
-    [{}, 'single-phase', 'capacitor start', ['singlePhaseResistance', 'capacitor', 'startSwitch', 'noLoadSingle']],
-    [{}, 'two-speed', undefined, ['windingResistance', 'noLoadLow', 'noLoadHigh']],
+    [{}, undefined, undefined, ['windingResistance', 'noLoadRun', ...LOADED]],
+    [
+      { phases: '1' },
+      undefined,
+      undefined,
+      ['singlePhaseResistance', 'capacitor', 'startSwitch', 'noLoadSingle', 'lockedRotor', 'temperatureRise'],
+    ],
+    [
+      {},
+      'single-phase',
+      'split phase',
+      ['singlePhaseResistance', 'startSwitch', 'noLoadSingle', 'lockedRotor', 'temperatureRise'],
+    ],
+    [
+      {},
+      'single-phase',
+      'capacitor run',
+      ['singlePhaseResistance', 'capacitor', 'noLoadSingle', 'lockedRotor', 'temperatureRise'],
+    ],
+    [
+      {},
+      'single-phase',
+      'capacitor start',
+      ['singlePhaseResistance', 'capacitor', 'startSwitch', 'noLoadSingle', 'lockedRotor', 'temperatureRise'],
+    ],
+    [
+      {},
+      'two-speed',
+      undefined,
+      ['windingResistance', 'noLoadLow', 'noLoadHigh', 'leadRotation', 'lockedRotor', 'temperatureRise'],
+    ],
     [
       { rotorVoltageV: 180 },
       'three-phase',
       undefined,
-      ['windingResistance', 'rotorResistance', 'ringVoltage', 'noLoadRun'],
+      ['windingResistance', 'rotorResistance', 'ringVoltage', 'noLoadRun', ...LOADED],
     ],
-    [{ rotorCurrentA: 18 }, undefined, undefined, ['windingResistance', 'rotorResistance', 'ringVoltage', 'noLoadRun']],
-    [{ machine: 'permanent magnet' }, 'tooth-coil', undefined, ['windingResistance', 'noLoadRun']],
+    [
+      { rotorCurrentA: 18 },
+      undefined,
+      undefined,
+      ['windingResistance', 'rotorResistance', 'ringVoltage', 'noLoadRun', ...LOADED],
+    ],
+    [{ machine: 'permanent magnet' }, 'tooth-coil', undefined, ['windingResistance', 'noLoadRun', 'temperatureRise']],
   ])('%j, %s %s', (nameplate, kind, auxKind, ids) => {
     expect(names(nameplate, kind, auxKind)).toEqual(ids);
   });

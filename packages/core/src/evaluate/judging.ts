@@ -2,16 +2,16 @@ import { runCalculation, type CalculationResult } from '../calculation.ts';
 import type { ShopLimits } from '../limits/limits.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
 import { FIRST_PART, type PartKind, WINDING_PARTS, type WindingPart } from '../machine/parts.ts';
-import { TEST_STAGE_TITLES, TEST_STAGES, type Decider, type TestStage } from '../process/operation.ts';
+import { TEST_STAGES, type Decider, type TestStage } from '../process/operation.ts';
 import { operation } from '../process/operations.ts';
-import { ROUTES, type RouteGraph, type RouteId, type WhatCame } from '../process/routes.ts';
+import { ROUTES, stageTitle, type RouteGraph, type RouteId, type WhatCame } from '../process/routes.ts';
 import type { FieldValue } from '../quantity/fields.ts';
 import { combineVerdicts, type Judged, type Verdict } from '../verdict.ts';
 import { windingFigures } from '../winding/figures.ts';
 import { plateOfPart } from '../winding/parts.ts';
 import { windingRecordSchema, type WindingRecord } from '../winding/record.ts';
 import { machineKindOf } from '../machine/machineKind.ts';
-import { beforeOf, type EarlierTest } from './before.ts';
+import { beforeOf, pastOf, type EarlierTest, type VisitTest } from './before.ts';
 import type { JudgingContext, Tested, TestKind } from './testKind.ts';
 import { stressBars } from './orderOfStress.ts';
 import { PLAIN, requiredTests } from './tests.ts';
@@ -45,6 +45,12 @@ export function judgingContext(x: {
   calibrationExpired: boolean;
   /** what was tested of the job before, for the order of stress and the full-value test */
   tests?: readonly EarlierTest[] | undefined;
+  /** tests of earlier visits, the newest first */
+  visits?: readonly VisitTest[] | undefined;
+  /** the test that the new one corrects: what came after it was not before it */
+  corrects?: string | undefined;
+  ofItsKind?: JudgingContext['ofItsKind'];
+  again?: JudgingContext['again'];
   waves?: JudgingContext['waves'];
   earlierWaves?: JudgingContext['earlierWaves'];
 }): JudgingContext {
@@ -62,8 +68,20 @@ export function judgingContext(x: {
     rotor: x.rotor ? windingRecordSchema.parse(x.rotor.record) : undefined,
     figures: record ? runCalculation(windingFigures, { record, nameplate }, { working: 'none' }).values : undefined,
     stage: x.stage,
+    route: x.route,
     part,
-    ...(x.tests ? { before: beforeOf(x.tests, x.stage, part) } : {}),
+    ...(x.tests
+      ? {
+          before: beforeOf(
+            x.tests.filter((t) => t.id !== x.corrects),
+            x.stage,
+            part,
+          ),
+          past: pastOf(upTo(x.tests, x.corrects), x.visits ?? [], part),
+        }
+      : {}),
+    ...(x.ofItsKind ? { ofItsKind: x.ofItsKind } : {}),
+    ...(x.again ? { again: x.again } : {}),
     ...(x.waves ? { waves: x.waves } : {}),
     ...(x.earlierWaves ? { earlierWaves: x.earlierWaves } : {}),
     rewound,
@@ -73,18 +91,30 @@ export function judgingContext(x: {
   };
 }
 
+/** The tests before one; all of them where it is not among them. */
+const upTo = (tests: readonly EarlierTest[], id: string | undefined): readonly EarlierTest[] => {
+  const at = tests.findIndex((t) => t.id === id);
+  return at < 0 ? tests : tests.slice(0, at);
+};
+
 /** Whether a part has a winding with a record of its own. */
 export const isWindingPart = (part: PartKind): part is WindingPart =>
   (WINDING_PARTS as readonly string[]).includes(part);
 
 /** What is tested, from the plate and the stator's winding as found and as planned: decides which tests there are. */
-export function testedOf(nameplate: Nameplate, found: KeptWinding | null, plan: KeptWinding | null): Tested {
+export function testedOf(
+  nameplate: Nameplate,
+  found: KeptWinding | null,
+  plan: KeptWinding | null,
+  route?: RouteId,
+): Tested {
   const kept = plan ?? found;
   const record = kept ? windingRecordSchema.parse(kept.record) : undefined;
   const plate = kept?.redesign?.nameplate ?? nameplate;
   return {
     machine: machineKindOf(plate, record),
     record,
+    ...(route ? { route } : {}),
     ...(plate.voltagesV?.length ? { ratedV: Math.max(...plate.voltagesV) } : {}),
   };
 }
@@ -163,7 +193,10 @@ export function judgeStage(
     )
       return { verdict: 'pass', reason: '' };
     if (!last)
-      return { verdict: 'cannot judge', reason: `${kind.title} (${TEST_STAGE_TITLES[decider.stage]}) is not done.` };
+      return {
+        verdict: 'cannot judge',
+        reason: `${kind.title} (${stageTitle(decider.stage, tested.route)}) is not done.`,
+      };
     if (decider.passes === 'when recorded' || (last.verdict === 'attention' && last.signed))
       return { verdict: 'pass', reason: '' };
     return {

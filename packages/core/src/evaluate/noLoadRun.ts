@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { sameSupply } from './change.ts';
 import { defineCalculation } from '../calculation.ts';
 import { limit } from '../limits/limits.ts';
 import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
@@ -306,6 +307,7 @@ function noLoadTest(x: { id: string; title: string; machine: (kind: MachineKind)
     id: x.id,
     title: x.title,
     calculation: noLoadRun as unknown as Calculation,
+    alike: sameSupply('u12', 'u23', 'u31'),
     derived: [
       { name: 'currentShare', title: 'No-load current, share of rated', unit: '' },
       { name: 'currentUnbalancePercent', title: 'Current unbalance', unit: '%' },

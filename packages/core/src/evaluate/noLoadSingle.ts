@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { sameSupply } from './change.ts';
 import { defineCalculation, type Calculation } from '../calculation.ts';
 import { limit } from '../limits/limits.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
@@ -143,6 +144,7 @@ export const noLoadSingleTest: TestKind = {
   id: 'noLoadSingle',
   title: 'No-load run',
   calculation: noLoadSingle as unknown as Calculation,
+  alike: sameSupply('volts'),
   derived: [
     { name: 'currentShare', title: 'No-load current, share of rated', unit: '' },
     { name: 'wattsShare', title: 'No-load watts, share of rated input', unit: '' },

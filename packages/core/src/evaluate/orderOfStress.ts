@@ -1,5 +1,5 @@
-import { TEST_STAGE_TITLES, type TestStage } from '../process/operation.ts';
-import type { WhatCame } from '../process/routes.ts';
+import type { TestStage } from '../process/operation.ts';
+import { stageTitle, type WhatCame } from '../process/routes.ts';
 import type { EarlierTest } from './before.ts';
 import type { Tested } from './testKind.ts';
 import { testKind, wantedAt } from './tests.ts';
@@ -56,7 +56,7 @@ export function stressBars(
     if ((STRESS[lower] ?? 0) >= own) return [];
     const of = testKind(lower);
     const last = here.filter((t) => t.kind === lower).at(-1);
-    const at = `${of?.title ?? lower} (${TEST_STAGE_TITLES[stage]})`;
+    const at = `${of?.title ?? lower} (${stageTitle(stage, tested.route)})`;
     if (last?.verdict === 'fail') return [{ kind: lower, says: `${at} failed.` }];
     if (last && lower === 'insulationResistance' && mayNotTest(last))
       return [{ kind: lower, says: `${at} allows no high voltage.` }];

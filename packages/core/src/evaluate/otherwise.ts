@@ -1,10 +1,12 @@
 import type { PartKind } from '../machine/parts.ts';
 import type { TestStage } from '../process/operation.ts';
-import type { RouteId } from '../process/routes.ts';
+import { ROUTES, type RouteId } from '../process/routes.ts';
 import type { FieldValue } from '../quantity/fields.ts';
 import type { Verdict } from '../verdict.ts';
 import type { ShopLimits } from '../limits/limits.ts';
 import type { EarlierTest } from './before.ts';
+import { earlierSurges, earlierWavesOf, rotorState } from './earlierSurges.ts';
+import type { JudgingContext, SurgeWaves } from './testKind.ts';
 import { judgeTest, judgingContext, type KeptWinding } from './judging.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
 import { testKind } from './tests.ts';
@@ -27,6 +29,8 @@ export interface MotorTests {
     lesser: string | null;
     /** it was judged from samples that are kept beside it */
     fromTraces: boolean;
+    /** of a surge comparison: its waves, where they were brought */
+    waves?: SurgeWaves[] | undefined;
   })[];
 }
 
@@ -63,7 +67,7 @@ export function otherwise(motors: readonly MotorTests[], limits: ShopLimits): Re
     for (const test of motor.tests) {
       const kind = testKind(test.kind);
       if (gone.has(test.id) || !kind || test.calculation === null) continue;
-      const again = test.fromTraces && kind.takesWaves ? undefined : judgedAgain(motor, test, limits);
+      const again = test.fromTraces && kind.takesWaves && !test.waves ? undefined : judgedAgain(motor, test, limits);
       if (!again) {
         out.leftOut += 1;
         continue;
@@ -103,6 +107,8 @@ function judgedAgain(motor: MotorTests, test: MotorTests['tests'][number], limit
       limits,
       calibrationExpired: test.reason.includes('out of calibration'),
       tests: before,
+      again: (test.result as { values?: Record<string, unknown> } | null | undefined)?.values ?? {},
+      ...(test.waves ? { waves: test.waves, earlierWaves: wavesBefore(motor, test) } : {}),
     });
     const judged = judgeTest(kind, test.values, context, '');
     const verdict: Verdict = test.lesser !== null && judged.verdict === 'pass' ? 'attention' : judged.verdict;
@@ -110,4 +116,15 @@ function judgedAgain(motor: MotorTests, test: MotorTests['tests'][number], limit
   } catch {
     return undefined;
   }
+}
+
+/** The waves that a comparison was set against when it was taken. */
+function wavesBefore(motor: MotorTests, test: MotorTests['tests'][number]): JudgingContext['earlierWaves'] {
+  const rewound = ROUTES[motor.route].rewinds.includes(test.part);
+  const own = motor.tests.filter((t) => t.part === test.part);
+  for (const earlier of earlierSurges(own, { ...test, rotor: rotorState(test.values) }, rewound)) {
+    const waves = earlier.waves && earlierWavesOf(earlier, test.stage, earlier.waves, motor.route);
+    if (waves) return waves;
+  }
+  return undefined;
 }

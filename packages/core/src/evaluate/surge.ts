@@ -11,6 +11,7 @@ import { runningConnection } from '../winding/recordLayout.ts';
 import { againstEarlier } from './surgeAligned.ts';
 import { surgeDue, surgeRequired } from './surgeDue.ts';
 import { judgeSurge } from './surgeJudged.ts';
+import { judgeTurned } from './surgeTurned.ts';
 import { HIGH_VOLTAGE, type TestKind } from './testKind.ts';
 
 /** Samples of one record at most. */
@@ -41,6 +42,8 @@ const input = z.strictObject({
   /** the phases: alike, or concentric with unlike coils */
   windings: z.enum(['alike', 'concentric']).default('alike'),
   rotor: z.enum(['in', 'out']).default('out'),
+  /** turned between the pulses of one voltage: they are places of the rotor */
+  turned: z.boolean().default(false),
   /** each wave with its pulses in the order in which they were taken; lead to lead UV, VW, WU, one against two U, V, W */
   waves: z
     .array(
@@ -167,7 +170,7 @@ export const surge = defineCalculation({
           );
       }),
     );
-    const judged = judgeSurge({ ...x, waves });
+    const judged = x.rotor === 'in' && x.turned ? judgeTurned({ ...x, waves }) : judgeSurge({ ...x, waves });
     const against = againstEarlier(
       waves,
       (x.earlier?.waves ?? []).map((w) => ({ name: w.name, pulses: w.pulses.map(pulseOf) })),
@@ -249,6 +252,9 @@ export const surge = defineCalculation({
   },
 });
 
+const TURNED = 'in, turned';
+const ROTOR_STATES = ['out', 'in', TURNED] as const;
+
 /** Surge comparison in the test matrix: judged from its waves, or stated by a person where a tester shows none. */
 export const surgeTest: TestKind = {
   id: 'surge',
@@ -257,7 +263,7 @@ export const surgeTest: TestKind = {
   fields: [
     quantity('testV', 'Peak voltage', 'voltage', 'V', { hint: 'crest; waves say their own' }),
     choice('mode', 'Tested', [...SURGE_MODES], { hint: 'blank: lead to lead' }),
-    choice('rotor', 'Rotor', ['out', 'in'], { hint: 'blank: out' }),
+    choice('rotor', 'Rotor', [...ROTOR_STATES], { hint: 'blank: out; turned: several places at one voltage' }),
     choice('windings', 'Phases', ['alike', 'concentric'], { hint: 'blank: alike' }),
     stated('outcome', 'Outcome', { hint: 'where no waves are given' }),
     text('instrument', 'Instrument', need),
@@ -285,7 +291,8 @@ export const surgeTest: TestKind = {
     const required = surgeRequired(c);
     return {
       mode: v['mode'],
-      rotor: v['rotor'],
+      rotor: v['rotor'] === TURNED ? 'in' : v['rotor'],
+      turned: v['rotor'] === TURNED,
       connection: c.record ? runningConnection(c.record) : undefined,
       winding: isFormWound(c.record) ? 'form-wound' : 'random-wound',
       windings: v['windings'],

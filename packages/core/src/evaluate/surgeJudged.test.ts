@@ -56,6 +56,29 @@ describe('areas and their limits', () => {
     ['concentric, but one pulse only', [0, 25, 60], { windings: 'concentric' }, 'fail'],
   ])('%s', (_, [a, b, c], more, verdict) => expect(three(a, b, c, more).verdict).toBe(verdict));
 
+  it('amplitude and ring frequency beyond their limits are told, the area decides', () => {
+    const told = (limits: Record<string, number>) => three(0, 9, 0, { limits });
+    expect(told({}).reason).toMatch(/within 10 % \(common practice\)\.$/);
+    expect(told({ 'surge.amplitudePercent': 8.9 })).toMatchObject({
+      verdict: 'pass',
+      reason: expect.stringMatching(
+        / The amplitude of UV against VW differs by 9 %, more than 8\.9 % \(this shop; published 10, common practice\): exchange the leads and repeat to be sure\.$/,
+      ) as string,
+    });
+    expect(told({ 'surge.amplitudePercent': 9 }).reason).not.toMatch(/amplitude/);
+    expect(three(0, 12, 0, { limits: { 'surge.randomAreaPercent': 12 } }).reason).toMatch(/amplitude of UV against VW/);
+    // faster by 2 %: within the area of a shop that allows it
+    const faster = ['UV', 'VW', 'WU'].map((name, i) => ({
+      name,
+      pulses: [{ ...larger(0), dtS: 1e-5 / (i === 1 ? 1.02 : 1) }],
+    }));
+    const shifted = (limits: Record<string, number>) =>
+      judgeSurge(question(faster, { limits: { 'surge.randomAreaPercent': 40, ...limits } })).reason;
+    expect(shifted({})).not.toMatch(/frequency/);
+    expect(shifted({ 'surge.shiftPercent': 1.9 })).toMatch(
+      /The ring frequency of (UV against VW|VW against WU) differs by 2\.?\d* %/,
+    );
+  });
   it('one comparison out is marginal, three unlike ones name no phase', () => {
     const marginal = three(0, 10.5, 5.1);
     expect([marginal.verdict, marginal.levels[0]?.comparisons.filter((c) => c.out)]).toEqual([
@@ -156,6 +179,27 @@ describe('pulse to pulse, voltages', () => {
     }));
     expect(judgeSurge(question(early))).toMatchObject({ verdict: 'pass', reachedV: 800 });
     expect(judgeSurge(question(early)).levels.map((l) => l.appliedV)).toEqual([800]);
+  });
+  it.each([
+    // of 1000 V applied, the shape of a wave that rings: 3 % of it is small, but no line
+    [3, {}, false],
+    [1.9, {}, true],
+    [3, { 'surge.deadPercent': 4 }, true],
+  ])('a wave of %d %% of what was applied, %o: dead %s', (percent, limits, dead) => {
+    const small = { ...larger(0), v: larger(0).v.map((v) => (v * percent) / 100) };
+    const waves = ['UV', 'VW', 'WU'].map((name, i) => ({ name, pulses: [i === 1 ? small : larger(0)] }));
+    expect(/VW does not ring/.test(judgeSurge(question(waves, { limits })).reason)).toBe(dead);
+  });
+  it.each([
+    [71, {}, false],
+    [69, {}, true],
+    [71, { 'surge.weakPercent': 72 }, true],
+    [69, { 'surge.weakPercent': 68 }, false],
+  ])('a wave of %d %% of the others, %o: weak as by an earth fault %s', (percent, limits, weak) => {
+    const waves = ['UV', 'VW', 'WU'].map((name, i) => ({ name, pulses: [larger(i === 1 ? percent - 100 : 0)] }));
+    const { diagnosis } = judgeSurge(question(waves, { limits, insulation: 'low' }));
+    const ground = diagnosis.find((d) => d.id === 'ground fault');
+    expect(ground?.speaksFor.some((s) => /smaller|weak/.test(s)) ?? false).toBe(weak);
   });
   it('a dead wave, zeros, a wave that does not ring', () => {
     const flat = (v: number[]) => ({ v, dtS: 1e-5, appliedV: 1000 });

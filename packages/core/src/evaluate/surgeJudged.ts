@@ -23,12 +23,6 @@ import {
 import { figuresOf, type PulseFigures } from '../surge/wave.ts';
 import { combineVerdicts, notAbove, notBelow, type Judged, type Verdict } from '../verdict.ts';
 
-/** A wave below this share of what was applied is a line. */
-const DEAD = 0.02;
-/** A wave so much smaller than the largest (or keeping so much less of its swing) is weak: ground faults read 20 to 60 %. */
-const WEAK = 0.7;
-const WEAK_SWING = 0.35;
-
 export interface SurgeQuestion {
   waves: readonly WaveRecord[];
   mode: SurgeMode;
@@ -36,6 +30,8 @@ export interface SurgeQuestion {
   winding: 'random-wound' | 'form-wound';
   windings: 'alike' | 'concentric';
   rotor: 'in' | 'out';
+  /** how the rotor stood, in words of its own */
+  rotorSays?: string | undefined;
   requiredV?: number | undefined;
   requiredFrom?: string | undefined;
   phasesOhm?: readonly [number, number, number] | undefined;
@@ -121,7 +117,11 @@ export function judgeSurge(q: SurgeQuestion): SurgeJudged {
   const dead = waves
     .filter((_, i) => {
       const { pulse, figures: own } = highest[i] ?? {};
-      return pulse !== undefined && own !== undefined && own.peakV < DEAD * pulse.appliedV;
+      return (
+        pulse !== undefined &&
+        own !== undefined &&
+        own.peakV < (limit('surge.deadPercent', limits) / 100) * pulse.appliedV
+      );
     })
     .map((w) => w.name);
   const empty = waves.filter((_, i) => figures[i]?.every((f) => f.peakV === 0)).map((w) => w.name);
@@ -140,7 +140,7 @@ export function judgeSurge(q: SurgeQuestion): SurgeJudged {
     unsteady: [...new Set(jumps.filter((j) => !rising.includes(j)).map((j) => j.wave))],
     dead,
     silent,
-    weak: weakOf(waves, highest),
+    weak: weakOf(waves, highest, limits),
     rotor: q.rotor,
     windings: q.windings,
     resistance:
@@ -203,12 +203,18 @@ function steadyWithout(
 function weakOf(
   waves: readonly WaveRecord[],
   highest: readonly { pulse: WaveRecord['pulses'][number] | undefined; figures: PulseFigures | undefined }[],
+  limits: ShopLimits,
 ): string[] {
+  const share = (id: 'surge.weakPercent' | 'surge.weakSwingPercent') => limit(id, limits) / 100;
   const sizes = highest.map((h) => (h.pulse && h.figures ? h.figures.peakV / h.pulse.appliedV : 0));
   const swings = highest.map((h) => h.figures?.swing ?? 0);
   const [size, swing] = [Math.max(...sizes), Math.max(...swings)];
   return waves
-    .filter((_, i) => (sizes[i] ?? 0) < WEAK * size || (swings[i] ?? 0) < WEAK_SWING * swing)
+    .filter(
+      (_, i) =>
+        (sizes[i] ?? 0) < share('surge.weakPercent') * size ||
+        (swings[i] ?? 0) < share('surge.weakSwingPercent') * swing,
+    )
     .map((w) => w.name);
 }
 
@@ -297,20 +303,45 @@ function verdictOf(x: Weighed): Judged {
   );
 }
 
+/** What is told beside the area, which alone decides. */
+const BESIDE = [
+  { id: 'surge.amplitudePercent', says: 'The amplitude', of: (c: Comparison) => c.amplitudePercent },
+  { id: 'surge.shiftPercent', says: 'The ring frequency', of: (c: Comparison) => c.shiftPercent },
+] as const;
+
+/** The comparison that goes furthest beyond a limit; none where all keep within. */
+function beyond(
+  comparisons: readonly Comparison[],
+  of: (c: Comparison) => number | undefined,
+  most: number,
+): Comparison[] {
+  const out = comparisons.filter((c) => !notAbove(Math.abs(of(c) ?? 0), most));
+  return out.length === 0 ? [] : [out.reduce((a, b) => (Math.abs(of(b) ?? 0) > Math.abs(of(a) ?? 0) ? b : a))];
+}
+
 /** What the comparisons at the highest voltage say. */
 function comparisonsSay(x: Weighed, top: SurgeLevel, out: readonly Comparison[]): Judged {
   const { waves, limits } = x;
   const most = limit(x.areaId, limits);
   const worst = top.comparisons.reduce((a, b) => (b.areaPercent > a.areaPercent ? b : a));
   const [shown, bound] = formatAgainst(worst.areaPercent, most);
-  const at = `${formatNumber(top.appliedV)} V, rotor ${x.rotor}`;
+  const at = `${formatNumber(top.appliedV)} V, rotor ${x.rotorSays ?? x.rotor}`;
   const source = quoteLimit(x.areaId, limits);
   const [single] = out;
-  if (!single)
+  if (!single) {
+    const within = `At ${at}: largest area ${shown} % (${pairOf(waves, worst)}), within ${source}.`;
+    const beside = BESIDE.flatMap(({ id, of, says }) =>
+      beyond(top.comparisons, of, limit(id, limits)).map(
+        (c) =>
+          `${says} of ${pairOf(waves, c)} differs by ${formatAgainst(Math.abs(of(c) ?? 0), limit(id, limits))[0]} %, more than ${quoteLimit(id, limits)}`,
+      ),
+    );
     return {
       verdict: 'pass',
-      reason: `At ${at}: largest area ${shown} % (${pairOf(waves, worst)}), within ${source}.`,
+      reason:
+        beside.length === 0 ? within : `${within} ${beside.join('; ')}: exchange the leads and repeat to be sure.`,
     };
+  }
   const far = out.map((c) => `${pairOf(waves, c)} ${formatAgainst(c.areaPercent, most)[0]} %`).join(', ');
   const from = x.onlyAbove && x.first ? ` Within limits below; from ${formatNumber(x.first.appliedV)} V up.` : '';
   const told = `At ${at}: ${far}, above ${source === '' ? bound : source}.${from}`;

@@ -5,6 +5,7 @@ import type { Nameplate } from '../machine/nameplate.ts';
 import type { PartKind } from '../machine/parts.ts';
 import { need, notes, stated, text } from '../process/fieldKinds.ts';
 import type { TestStage } from '../process/operation.ts';
+import type { RouteId } from '../process/routes.ts';
 import type { FieldSpec, FieldValue } from '../quantity/fields.ts';
 import type { Due } from './due.ts';
 import type { WindingFigures } from '../winding/figures.ts';
@@ -20,6 +21,18 @@ export interface Before {
   fullTests: number;
 }
 
+/** A figure with where and how it was read. */
+export interface ReadFigure {
+  kind: string;
+  part: PartKind;
+  stage: TestStage;
+  /** the first figure that its calculation derived */
+  figure: number;
+  values: Readings;
+  /** the earlier visit that it was read at */
+  visit?: string | undefined;
+}
+
 /** What a reading is judged with beside itself: made once by `judgingContext`, the same on screen, server and paper. */
 export interface JudgingContext {
   nameplate: Nameplate;
@@ -27,6 +40,8 @@ export interface JudgingContext {
   record: WindingRecord | undefined;
   figures: WindingFigures | undefined;
   stage: TestStage;
+  /** decides what its stages are called */
+  route?: RouteId | undefined;
   part: PartKind;
   machine: MachineKind;
   /** the wound rotor's winding, where it is recorded */
@@ -38,6 +53,12 @@ export interface JudgingContext {
   limits: ShopLimits;
   calibrationExpired: boolean;
   before?: Before | undefined;
+  /** readings of before, of this visit and earlier ones, that a new one may be set against; the oldest first */
+  past?: readonly ReadFigure[] | undefined;
+  /** the same test of other motors of its kind */
+  ofItsKind?: readonly { figure: number; values: Readings }[] | undefined;
+  /** what the result said when it was judged first: judged again, a test is set against what it was set against then */
+  again?: Readonly<Record<string, unknown>> | undefined;
   /** waves of a surge comparison, where a tester gave them */
   waves?: readonly SurgeWaves[] | undefined;
   /** waves of the test before, of the same winding */
@@ -56,6 +77,8 @@ export interface Tested {
   record: WindingRecord | undefined;
   /** highest voltage of the plate */
   ratedV?: number | undefined;
+  /** decides what its stages are called */
+  route?: RouteId | undefined;
 }
 
 export type Readings = Readonly<Record<string, FieldValue>>;
@@ -73,16 +96,24 @@ export interface TestKind {
   readonly input?: (values: Readings, context: JudgingContext) => Record<string, unknown> | undefined;
   /** what it is to be done with, said before it is done */
   readonly due?: (context: JudgingContext) => Due;
+  /** its first derived figure is set against that of other motors of its kind */
+  readonly setAgainstItsKind?: true;
   /** whether waves belong to it */
   readonly takesWaves?: true;
   /** figures of the result that are worth comparing over stages, visits and motors */
   readonly derived?: readonly { name: string; title: string; unit: string }[];
+  /** why two readings of it are not to be compared: read otherwise, at another voltage */
+  readonly alike?: (was: Readings, now: Readings) => string | undefined;
+  /** the first derived figure is a bound: the instrument was over its range */
+  readonly boundOf?: (values: Readings) => 'at least' | undefined;
   /** machines it is meant for; every one where nothing is said */
   readonly for?: (tested: Tested) => boolean;
   /** fields that this machine has no use for */
   readonly hides?: (tested: Tested) => readonly string[];
   /** what a form still lacks that no single field can tell: the field and a sentence */
   readonly lacks?: (values: Readings, given?: { waves: boolean }) => { field: string; message: string } | undefined;
+  /** fields that hold lead marks, written in the reader's school */
+  readonly leadMarked?: readonly string[];
   /** the part whose winding is read, where it is not the stator's */
   readonly part?: PartKind;
   /** only a whole motor can be run */

@@ -17,13 +17,20 @@ import { waterTestKind } from './waterTest.ts';
 import { rotorSwingTest } from './rotorSwing.ts';
 import { steppedVoltageTest } from './steppedVoltage.ts';
 import { surgeTest } from './surge.ts';
+import { leadRotationTest } from '../load/leadRotation.ts';
+import { loadTestKind } from '../load/loadTest.ts';
+import { lockedRotorTest } from '../load/lockedRotorTest.ts';
+import { noLoadCurveTest } from '../load/noLoadCurve.ts';
+import { temperatureRiseTest } from '../load/riseTest.ts';
 import type { Tested, TestKind } from './testKind.ts';
+import { leadResistancesTest } from './leadResistances.ts';
 import { windingResistanceTest } from './windingResistance.ts';
 import type { TestStage } from '../process/operation.ts';
 
 /** Every test of the matrix, in the order of stress: resistance, insulation resistance, surge, high potential. */
 export const TEST_KINDS: readonly TestKind[] = [
   windingResistanceTest,
+  leadResistancesTest,
   singlePhaseResistanceTest,
   rotorResistanceTest,
   insulationResistanceTest,
@@ -44,7 +51,12 @@ export const TEST_KINDS: readonly TestKind[] = [
   noLoadLowTest,
   noLoadHighTest,
   noLoadSingleTest,
+  noLoadCurveTest,
+  leadRotationTest,
   assembledVibrationTest,
+  lockedRotorTest,
+  loadTestKind,
+  temperatureRiseTest,
 ];
 
 /** The test of an id, or undefined. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { sameWay } from './change.ts';
 import { defineCalculation } from '../calculation.ts';
 import { limit, quoteLimit } from '../limits/limits.ts';
 import type { ShopLimits } from '../limits/limits.ts';
@@ -287,6 +288,7 @@ export const windingResistanceTest: TestKind = {
   id: 'windingResistance',
   title: 'Winding resistance',
   calculation: windingResistance as unknown as Calculation,
+  alike: sameWay('reading'),
   derived: [
     { name: 'correctedMeanOhm', title: 'Mean at 20 °C', unit: 'Ω' },
     { name: 'unbalancePercent', title: 'Unbalance lead to lead', unit: '%' },

@@ -4,6 +4,7 @@ import { BENCH_LIMITS } from './benchLimits.ts';
 import { PROCESS_LIMITS } from './processLimits.ts';
 import { HIGH_POTENTIAL_LIMITS } from './highPotentialLimits.ts';
 import { SIZE_RANGES, type SizeLimitId } from './sizeRanges.ts';
+import { LOAD_LIMITS } from './loadLimits.ts';
 import { RUN_LIMITS } from './runLimits.ts';
 import { VIBRATION_LIMITS } from './vibrationLimits.ts';
 import { SURGE_LIMITS } from './surgeLimits.ts';
@@ -31,6 +32,7 @@ export const ALL_LIMITS: readonly LimitEntry[] = [
   ...HIGH_POTENTIAL_LIMITS,
   ...BENCH_LIMITS,
   ...RUN_LIMITS,
+  ...LOAD_LIMITS,
   ...VIBRATION_LIMITS,
   ...PROCESS_LIMITS,
   ...BALANCE_LIMITS,
@@ -43,6 +45,7 @@ export type LimitId =
   | (typeof HIGH_POTENTIAL_LIMITS)[number]['id']
   | (typeof BENCH_LIMITS)[number]['id']
   | (typeof RUN_LIMITS)[number]['id']
+  | (typeof LOAD_LIMITS)[number]['id']
   | (typeof PROCESS_LIMITS)[number]['id']
   | (typeof BALANCE_LIMITS)[number]['id']
   | (typeof VIBRATION_LIMITS)[number]['id']

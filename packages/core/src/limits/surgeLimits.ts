@@ -117,4 +117,28 @@ export const SURGE_LIMITS = [
     source: CP,
     group,
   },
+  {
+    id: 'surge.deadPercent',
+    title: 'A wave is dead below this share of the voltage applied',
+    unit: '%',
+    published: 2,
+    source: CP,
+    group: 'surge comparison',
+  },
+  {
+    id: 'surge.weakPercent',
+    title: 'A wave is weak below this share of the largest (an earth fault reads 20 to 60)',
+    unit: '%',
+    published: 70,
+    source: CP,
+    group: 'surge comparison',
+  },
+  {
+    id: 'surge.weakSwingPercent',
+    title: 'A wave is weak where it keeps less than this share of the swing of the largest',
+    unit: '%',
+    published: 35,
+    source: CP,
+    group: 'surge comparison',
+  },
 ] as const satisfies readonly LimitEntry[];

@@ -6,7 +6,8 @@ import { connect } from '../winding/connection.ts';
 import { layoutOf } from '../winding/layout.ts';
 import type { Layout, LayoutInput } from '../winding/layoutTypes.ts';
 import type { Look } from './dictionary.ts';
-import { coilMistakes, explainReadings, mistakeDictionary, singleMistakes, windingExplainReadings } from './explain.ts';
+import { coilMistakes, explainReadings, mistakeDictionary, singleMistakes } from './explain.ts';
+import { windingExplainReadings } from './poorJoint.ts';
 import { jointsOf } from './joints.ts';
 import { bypassed, exchanged, openedCircuit, phaseReversed, reversed } from './mistakes.ts';
 

@@ -1,8 +1,5 @@
-import { z } from 'zod';
-import { defineCalculation, refuse } from '../calculation.ts';
-import { connect, connectionChoiceSchema, type Connection } from '../winding/connection.ts';
-import { layoutInputSchema, type Layout } from '../winding/layoutTypes.ts';
-import { layoutOf } from '../winding/layout.ts';
+import type { Connection } from '../winding/connection.ts';
+import type { Layout } from '../winding/layoutTypes.ts';
 import { looksOf, type Look } from './dictionary.ts';
 import { jointsOf } from './joints.ts';
 import { bypassed, exchanged, openedCircuit, phaseReversed, reversed, type Mistake } from './mistakes.ts';
@@ -125,7 +122,7 @@ export interface OddReadings {
 export interface Explanation {
   /** mistakes that look alike from outside, one line each */
   says: string[];
-  kind: Mistake['kind'];
+  kind: Mistake['kind'] | 'poor joint';
   groups: number[];
   /** root mean square of the relative differences of pattern, per cent; small = fits */
   misfitPercent: number;
@@ -223,65 +220,3 @@ export function explainReadings(layout: Layout, connection: Connection, readings
   }
   return grouped.map((g) => g.told).sort((a, b) => a.misfitPercent - b.misfitPercent || a.says.length - b.says.length);
 }
-
-const openTriple = z
-  .array(z.union([z.number().positive(), z.literal('open')]))
-  .length(3)
-  .optional();
-const noneOrMore = z.array(z.number().min(0)).length(3).optional();
-
-/** Calculation `winding.explainReadings`. */
-export const windingExplainReadings = defineCalculation({
-  id: 'winding.explainReadings',
-  version: 2,
-  title: 'Odd test figures: the single mistakes of connection that would explain them, ranked',
-  sources: ['network solution of every single mistake (derived)', 'ideal gap, 15 % own leakage, no cage'],
-  input: layoutInputSchema.extend(connectionChoiceSchema.shape).extend({
-    resistance: openTriple.describe('T1-T2, T2-T3, T3-T1, any unit; open where no current flows'),
-    current: noneOrMore.describe('T1, T2, T3 at balanced voltage without load; 0 where none flows'),
-    frequency: openTriple.describe('surge wave by pair, any unit; open where no wave comes'),
-  }),
-  output: z.object({
-    explanations: z.array(
-      z.object({
-        says: z.array(z.string()),
-        kind: z.string(),
-        groups: z.array(z.number()),
-        misfitPercent: z.number(),
-        look: z.string(),
-      }),
-    ),
-  }),
-  example: {
-    slots: 36,
-    poles: 4,
-    layers: 2,
-    form: 'lap',
-    spanSlots: 8,
-    connection: 'wye',
-    circuits: 2,
-    resistance: [1.5, 1, 1.5],
-  },
-  compute: ({ connection, circuits, jumper, leads, partWinding, duty, resistance, current, frequency, ...input }) => {
-    if (!resistance && !current && !frequency)
-      refuse(
-        'resistance',
-        'Give three readings of at least one kind: resistance or surge by pair, or current by lead.',
-      );
-    const layout = layoutOf(input);
-    if (layout.kind !== 'three-phase' || leads !== 3)
-      refuse(
-        'leads',
-        'Odd readings are explained for three-phase windings with three leads; link the others for running first.',
-      );
-    void partWinding;
-    void duty;
-    const drawn = connect(layout, { connection, circuits, jumper, leads });
-    const readings = {
-      resistance: resistance?.map((x) => (x === 'open' ? Infinity : x)),
-      current,
-      frequency: frequency?.map((x) => (x === 'open' ? 0 : x)),
-    };
-    return { explanations: explainReadings(layout, drawn, readings).slice(0, 8) };
-  },
-});

@@ -1,5 +1,5 @@
 import type { PartKind } from '../machine/parts.ts';
-import { STAGES, type Impregnation, type Rail, type Stage } from './operation.ts';
+import { STAGES, TEST_STAGE_TITLES, type Impregnation, type Rail, type Stage, type TestStage } from './operation.ts';
 import { needsRotor, needsStator, operation, OPERATIONS, type Operation, type OperationCode } from './operations.ts';
 
 /** Prerequisites by operation: all of them must have passed first. */
@@ -325,3 +325,9 @@ export function shaftHeightMm(frame: string, school: 'IEC' | 'NEMA'): number | u
   if (school === 'IEC') return Number(digits);
   return digits.length === 2 ? (Number(digits) / 16) * 25.4 : (Number(digits.slice(0, 2)) / 4) * 25.4;
 }
+
+/** What a stage is called on a route: a winding that is kept has no cure, its service values stand there. */
+export const stageTitle = (stage: TestStage, route: RouteId | undefined): string =>
+  stage === 'VC' && route !== undefined && ROUTES[route].rewinds.length === 0
+    ? 'in service, overhauled'
+    : TEST_STAGE_TITLES[stage];

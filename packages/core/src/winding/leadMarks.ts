@@ -88,8 +88,20 @@ export function leadMark(name: string, school: 'T' | 'U', kind: WindingType = 't
   }
   if (school === 'T') return name;
   const table = kind === 'two-speed' ? IEC_TWO_SPEED : IEC_OF;
-  return name.replaceAll(/T\d+/g, (t) => table[t] ?? t);
+  return name.replaceAll(/\bT\d+/g, (t) => table[t] ?? t);
 }
+
+const IEC_PHASE: Readonly<Record<string, string>> = { A: 'U', B: 'V', C: 'W' };
+
+/** A sentence that names leads and phases ("phase A") in the reader's marks and letters. */
+export const phaseWords = (text: string, school: 'T' | 'U', kind: WindingType = 'three-phase'): string =>
+  leadMark(
+    school === 'T'
+      ? text
+      : text.replaceAll(/([Pp]hase )([ABC])\b/g, (_, word: string, p: string) => word + (IEC_PHASE[p] ?? p)),
+    school,
+    kind,
+  );
 
 /** Lead marks of the reader's school back to the names used inside, wherever they stand in a text. */
 export function fromLeadMarks(text: string, school: 'T' | 'U', kind: WindingType = 'three-phase'): string {

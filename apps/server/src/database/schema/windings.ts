@@ -1,8 +1,26 @@
 import type { Signed } from '@norther/contracts';
-import type { JointOrder, Nameplate, ReadingDefaults, WindingPart, WindingRecord } from '@norther/core';
+import type {
+  CalculationResult,
+  FailureFound,
+  Verdict,
+  JointOrder,
+  Nameplate,
+  ReadingDefaults,
+  WindingPart,
+  WindingRecord,
+} from '@norther/core';
 import { sql } from 'drizzle-orm';
 import { check, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core';
-import { id, now, type JointTicks, type Redesigned, type Typed, type WindingRole } from './columns.ts';
+import {
+  id,
+  now,
+  type JointTicks,
+  type Redesigned,
+  type Typed,
+  type Values,
+  verdictIn,
+  type WindingRole,
+} from './columns.ts';
 import { ofPart } from './jobs.ts';
 
 /** Every save is a row of its own; the newest revision of a role is the one in force. */
@@ -44,6 +62,30 @@ export const archiveRecord = pgTable('archive_record', {
   personName: text('person_name').notNull(),
   at: now('at'),
 });
+
+/** What a failure analysis of a part came to: every save is a row of its own, the newest revision is in force. */
+export const failureRecord = pgTable(
+  'failure_record',
+  {
+    id: id(),
+    jobId: uuid('job_id').notNull(),
+    part: text('part').$type<WindingPart>().notNull(),
+    revision: integer('revision').notNull(),
+    typed: jsonb('typed').$type<Typed>().notNull(),
+    values: jsonb('values').$type<Values>().notNull(),
+    verdict: text('verdict').$type<Verdict>().notNull(),
+    reason: text('reason').notNull(),
+    /** the calculation as it stood: causes with what speaks for and against each */
+    result: jsonb('result').$type<CalculationResult<FailureFound>>().notNull(),
+    personName: text('person_name').notNull(),
+    at: now('at'),
+  },
+  (t) => [
+    unique('failure_record_revision').on(t.jobId, t.part, t.revision),
+    ofPart('failure_record_part_of', t),
+    check('failure_record_verdict', verdictIn('verdict')),
+  ],
+);
 
 /** The joints of one winding: ticks by person and time, and the joints as they really were made. */
 export const jointSheet = pgTable(

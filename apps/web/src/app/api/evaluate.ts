@@ -1,5 +1,8 @@
 import type {
   CuredAnswer,
+  EarlierTestView,
+  EarlierWaves,
+  KindReading,
   Trend,
   balanceBody,
   cureBody,
@@ -21,6 +24,21 @@ export const evaluateApi = api.injectEndpoints({
     recordTest: b.mutation<Judged, { number: string } & z.input<typeof testBody>>({
       query: ({ number, ...body }) => ({ url: `jobs/${number}/tests`, method: 'POST', body }),
       invalidatesTags: (_r, _e, { number }) => ofJob(number),
+    }),
+    earlierTests: b.query<EarlierTestView[], string>({
+      query: (number) => `jobs/${number}/tests/earlier-visits`,
+      providesTags: (_r, _e, number) => [{ type: 'Job', id: number }],
+    }),
+    testsOfItsKind: b.query<KindReading[], { number: string; kind: string }>({
+      query: ({ number, kind }) => ({ url: `jobs/${number}/tests/of-its-kind`, params: { kind } }),
+      providesTags: (_r, _e, { number }) => [{ type: 'Job', id: number }],
+    }),
+    earlierWaves: b.query<
+      { waves: EarlierWaves },
+      { number: string; stage: string; part: string; rotor: string; supersedes?: string | undefined }
+    >({
+      query: ({ number, ...params }) => ({ url: `jobs/${number}/tests/earlier-waves`, params }),
+      providesTags: (_r, _e, { number }) => [{ type: 'Job', id: number }],
     }),
     measure: b.mutation<{ analyser: string }, { number: string } & z.input<typeof measureBody>>({
       query: ({ number, ...body }) => ({ url: `jobs/${number}/measure`, method: 'POST', body }),
@@ -55,6 +73,9 @@ export const {
   useRecordTestMutation,
   useLazyOtherwiseQuery,
   useMeasureMutation,
+  useEarlierTestsQuery,
+  useTestsOfItsKindQuery,
+  useEarlierWavesQuery,
   useSignTestMutation,
   useRecordCureMutation,
   useRecordTraceCureMutation,

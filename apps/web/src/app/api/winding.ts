@@ -1,4 +1,6 @@
 import type {
+  FailureView,
+  failureBody,
   JointSheet,
   WindingView,
   jointSheetBody,
@@ -20,6 +22,10 @@ export const windingApi = api.injectEndpoints({
       query: ({ number, ...body }) => ({ url: `jobs/${number}/winding/release`, method: 'POST', body }),
       invalidatesTags: (_r, _e, { number }) => [...ofJob(number), 'Archive'],
     }),
+    saveFailure: b.mutation<FailureView, { number: string } & z.input<typeof failureBody>>({
+      query: ({ number, ...body }) => ({ url: `jobs/${number}/failure`, method: 'PUT', body }),
+      invalidatesTags: (_r, e, { number }) => (e ? [] : ofJob(number)),
+    }),
     joints: b.query<JointSheet, { number: string; part: WindingPart }>({
       query: ({ number, part }) => `jobs/${number}/joints/${part}`,
       providesTags: (_r, _e, { number }) => [{ type: 'Job', id: number }],
@@ -38,6 +44,7 @@ export const windingApi = api.injectEndpoints({
 export const {
   useSaveWindingMutation,
   useReleasePlanMutation,
+  useSaveFailureMutation,
   useJointsQuery,
   useTickJointMutation,
   useSaveJointsMutation,

@@ -3,6 +3,7 @@ import {
   fieldsFor,
   gaugeNamed,
   judgeTest,
+  rotorState,
   stressBars,
   type Cause,
   type SurgeWaves,
@@ -11,8 +12,14 @@ import {
   type WhatCame,
 } from '@norther/core';
 import type { JobDetail, TestView } from '@norther/contracts';
-import { useMemo, useState } from 'react';
-import { useRecordTestMutation } from '../../app/api/evaluate.ts';
+import { useMemo, useState, type ClipboardEvent } from 'react';
+import { skipToken } from '@reduxjs/toolkit/query';
+import {
+  useEarlierTestsQuery,
+  useEarlierWavesQuery,
+  useRecordTestMutation,
+  useTestsOfItsKindQuery,
+} from '../../app/api/evaluate.ts';
 import { useSessionQuery } from '../../app/api/people.ts';
 import { useDraftText } from '../../app/draft.ts';
 import { useMay, useSettings, useToday } from '../../app/shop.ts';
@@ -24,12 +31,16 @@ import { type Typed, useTypedForm } from '../../ui/useTypedForm.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 import { PieceField } from '../motor/PieceField.tsx';
 import { contextOf, partOf, testsOfPart } from './benchContext.ts';
+import { CompassRing } from './CompassRing.tsx';
 import { AnalyserRuns } from './AnalyserRuns.tsx';
 import { Diagnosis } from './Diagnosis.tsx';
 import { DueNote } from './DueNote.tsx';
+import { SwingFile } from './SwingFile.tsx';
 import { SurgeChart } from './SurgeChart.tsx';
+import { columnsPasted, listsOf } from './pasteColumns.ts';
 import { testedOfJob } from './TestMatrix.tsx';
 import { drawnOfWaves } from './waves.ts';
+import { useWords } from './useWords.ts';
 import { WavesFile, type WavesSaid } from './WavesFile.tsx';
 
 /** What a reading is made of beside what was typed: a file of waves, or what an analyser sent. */
@@ -65,18 +76,57 @@ export function TestEntry({
   const [lesser, setLesser] = useState('');
   const [override, setOverride] = useState('');
   const tested = testedOfJob(job);
-  const fields = fieldsFor(kind, tested);
+  const words = useWords(job);
+  const fields = fieldsFor(kind, tested).map((f) => ({
+    ...f,
+    label: words.say(f.label),
+    ...(f.hint ? { hint: words.say(f.hint) } : {}),
+  }));
+  const { data: visits } = useEarlierTestsQuery(job.number);
+  const { data: ofItsKind } = useTestsOfItsKindQuery(
+    kind.setAgainstItsKind ? { number: job.number, kind: kind.id } : skipToken,
+  );
   const ready = useMemo(
-    () => contextOf(job, stage, partOf(kind), settings?.limits ?? {}, corrects?.id),
-    [job, stage, kind, settings, corrects],
+    () =>
+      contextOf(job, stage, partOf(kind), settings?.limits ?? {}, {
+        corrects: corrects?.id,
+        visits: piece === '' ? visits : [],
+        ofItsKind,
+      }),
+    [job, stage, kind, settings, corrects, piece, visits, ofItsKind],
   );
   const due = kind.due?.(ready);
-  const usual: Typed = { ...(kind.usual?.(tested) ?? {}), ...(due?.typed ?? {}) };
+  const usual: Typed = Object.fromEntries(
+    Object.entries({ ...(kind.usual?.(tested) ?? {}), ...(due?.typed ?? {}) }).map(([name, text]) => [
+      name,
+      kind.leadMarked?.includes(name) ? words.marks(text) : text,
+    ]),
+  );
   const form = useTypedForm({
     key: `test:${job.number}:${stage}:${kind.id}${corrects ? `:${corrects.id}` : ''}`,
     specs: kind.fields,
     start: corrects?.typed ?? usual,
   });
+  const { data: before } = useEarlierWavesQuery(
+    given?.waves
+      ? {
+          number: job.number,
+          stage,
+          part: partOf(kind),
+          rotor: rotorState(form.typed),
+          supersedes: corrects?.id,
+        }
+      : skipToken,
+  );
+  const lists = useMemo(() => listsOf(kind), [kind]);
+  const pastePoints = (event: ClipboardEvent): void => {
+    const into = (event.target as HTMLInputElement).name;
+    const columns = columnsPasted(event.clipboardData.getData('text'), into, lists);
+    if (!columns) return;
+    event.preventDefault();
+    event.stopPropagation();
+    for (const [name, text] of Object.entries(columns)) form.set(name, text);
+  };
   const gauges = settings?.gauges ?? [];
   // as the shop keeps it, unless another day is stated
   const calibrated = until || (gaugeNamed(gauges, form.typed['instrument'] ?? '')?.calibratedUntil ?? '');
@@ -92,7 +142,7 @@ export function TestEntry({
       const context = {
         ...ready,
         calibrationExpired: calibrated !== '' && calibrated < today,
-        ...(given?.waves ? { waves: given.waves } : {}),
+        ...(given?.waves ? { waves: given.waves, earlierWaves: before?.waves ?? undefined } : {}),
       };
       return judgeTest(kind, form.reading.values, context, session?.person.name ?? '');
     } catch (e) {
@@ -100,7 +150,12 @@ export function TestEntry({
     }
     // missing follows from what was typed
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [form.reading, ready, kind, given, calibrated, today, session]);
+  }, [form.reading, ready, kind, given, before, calibrated, today, session]);
+  const turned =
+    preview && !('refused' in preview)
+      ? (preview.result?.values as { turned?: { groups: number[] }[] } | undefined)?.turned
+      : undefined;
+  const wrongGroups = useMemo(() => (turned ?? []).flatMap((t) => t.groups), [turned]);
   const drawn = useMemo(() => (given?.waves ? drawnOfWaves(given.waves) : []), [given]);
   const barred = bars.length > 0 && !(mayOverride && override.trim().length >= 3);
   return (
@@ -133,7 +188,7 @@ export function TestEntry({
         });
       }}
     >
-      <DueNote due={due} />
+      <DueNote due={due} say={words.say} />
       {bars.length > 0 ? (
         <div className="border-l-4 border-fail pl-3 my-2" role="note" aria-label="Order of stress">
           <p>
@@ -166,10 +221,25 @@ export function TestEntry({
       {kind.takesWaves && !corrects ? (
         <WavesFile onWaves={(file) => setGiven(file ? { said: file.said, waves: file.waves } : undefined)} />
       ) : null}
+      {kind.id === 'rotorSwing' && !corrects ? (
+        <SwingFile
+          onFill={(filled) => {
+            for (const [name, value] of Object.entries(filled)) form.set(name, value);
+          }}
+        />
+      ) : null}
+      {kind.id === 'polarity' ? (
+        <CompassRing job={job} typed={form.typed} wrong={wrongGroups} onFill={form.set} />
+      ) : null}
       {given?.waves ? (
         <SurgeChart drawn={drawn} volts={[...new Set(drawn.map((d) => d.appliedV))].sort((a, b) => a - b)} />
       ) : null}
-      <div className="grid grid-cols-2 md:grid-cols-3 gap-x-3">
+      {lists.length > 1 ? (
+        <p className="text-small text-soft">
+          A table of points is pasted into the first list: a row for each point, its columns as the lists stand.
+        </p>
+      ) : null}
+      <div className="grid grid-cols-2 md:grid-cols-3 gap-x-3" onPasteCapture={pastePoints}>
         {fields.map((f) => (
           <Field
             key={f.name}
@@ -201,7 +271,7 @@ export function TestEntry({
       {preview && !('refused' in preview) ? (
         <>
           <p className="my-2" aria-live="polite">
-            <VerdictMark verdict={preview.verdict} /> {preview.reason}
+            <VerdictMark verdict={preview.verdict} /> {words.say(preview.reason)}
           </p>
           <Diagnosis causes={(preview.result?.values as { diagnosis?: Cause[] } | undefined)?.diagnosis ?? []} />
         </>

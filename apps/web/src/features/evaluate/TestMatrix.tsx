@@ -1,23 +1,26 @@
 import {
+  ROUTES,
   TEST_KINDS,
   testsFor,
-  TEST_STAGE_TITLES,
+  stageTitle,
   TEST_STAGES,
   testStagesOf,
   wantedAt,
   FIRST_PART,
   testedOf,
-  formatNumber,
   type JudgingContext,
-  type TestKind,
+  type RouteId,
   type Tested,
+  type TestKind,
   type TestStage,
   type WhatCame,
 } from '@norther/core';
-import { type JobDetail, type TestView, windingOfPart } from '@norther/contracts';
-import { useMemo } from 'react';
+import { type JobDetail, windingOfPart } from '@norther/contracts';
+import { useMemo, useState } from 'react';
 import { useSettings } from '../../app/shop.ts';
+import { useEarlierTestsQuery } from '../../app/api/evaluate.ts';
 import { contextOf } from './benchContext.ts';
+import { cellTrend, mainFigure, sayFigure } from './cellTrend.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 
 /** The stages that this job's route holds. */
@@ -27,14 +30,7 @@ export const stagesOf = (job: JobDetail): TestStage[] =>
 /** What is tested of a job: decides which tests there are. */
 export function testedOfJob(job: JobDetail): Tested {
   const { found, plan } = windingOfPart(job, FIRST_PART);
-  return testedOf(job.nameplate, found, plan);
-}
-
-/** The figure of a test that is worth a glance: the first that its calculation derived. */
-function mainFigure(kind: TestKind, run: TestView): string {
-  const values = (run.result as { values?: Record<string, unknown> } | null)?.values ?? {};
-  const of = kind.derived?.find((d) => typeof values[d.name] === 'number');
-  return of ? `${formatNumber(values[of.name] as number, 3)}${of.unit ? ` ${of.unit}` : ''}` : '';
+  return testedOf(job.nameplate, found, plan, job.route as RouteId);
 }
 
 /** Test by stage: the standing verdict of each, what is still wanted, and a dot where it does not belong. */
@@ -51,11 +47,20 @@ export function TestMatrix({
   const standing = job.tests.filter((t) => t.supersededBy === null);
   const tested = testedOfJob(job);
   // what was read before the machine was known stays to be seen
-  const kinds = [
+  const all = [
     ...testsFor(tested),
     ...TEST_KINDS.filter((k) => !(k.for?.(tested) ?? true) && standing.some((t) => t.kind === k.id)),
   ];
+  const [opened, setOpened] = useState(false);
+  const isNear = (kind: TestKind): boolean =>
+    chosen?.kind === kind.id ||
+    standing.some((t) => t.kind === kind.id) ||
+    stages.some((s) => wantedAt(kind, s, job.came as WhatCame, tested) === 'required');
+  const kinds = opened ? all : all.filter(isNear);
+  const further = all.filter((k) => !isNear(k)).length;
+  const { data: earlier = [] } = useEarlierTestsQuery(job.number);
   const limits = useSettings()?.limits;
+  const rewound = ROUTES[job.route as RouteId].rewinds.length > 0;
   const contexts = useMemo(
     () => new Map(stages.map((s) => [s, contextOf(job, s, FIRST_PART, limits ?? {})])),
     // the stages follow from the job
@@ -72,7 +77,7 @@ export function TestMatrix({
             <th className="text-left font-semibold py-1 pr-2">Test</th>
             {TEST_STAGES.filter((s) => stages.includes(s)).map((s) => (
               <th key={s} className="text-left font-semibold py-1 px-1 whitespace-nowrap">
-                {TEST_STAGE_TITLES[s]}
+                {stageTitle(s, job.route as RouteId)}
               </th>
             ))}
           </tr>
@@ -87,11 +92,28 @@ export function TestMatrix({
                 const last = standing.filter((t) => t.stage === stage && t.kind === kind.id).at(-1);
                 const wants = wantedAt(kind, stage, job.came as WhatCame, tested);
                 const due = !last && wants ? kind.due?.(contexts.get(stage) as JudgingContext).short : undefined;
-                const read = last ? mainFigure(kind, last) : '';
+                const figure = last && mainFigure(kind, last);
+                const read = figure === undefined ? '' : sayFigure(kind, figure);
+                const trend =
+                  last &&
+                  cellTrend(kind, last, standing, earlier, {
+                    rewound,
+                    route: job.route as RouteId,
+                    limits: limits ?? {},
+                  });
                 const mark = last ? (
                   <span className="inline-flex items-center gap-1">
                     <VerdictMark verdict={last.verdict} />
                     {read}
+                    {trend && trend.short !== '' ? (
+                      <span
+                        className={`whitespace-nowrap ${trend.flagged ? 'text-attention font-semibold' : 'text-soft'}`}
+                        title={trend.says}
+                      >
+                        {trend.flagged ? '! ' : ''}
+                        {trend.short}
+                      </span>
+                    ) : null}
                   </span>
                 ) : wants === 'required' ? (
                   <span className="text-soft">wanted{due ? `, ${due}` : ''}</span>
@@ -106,7 +128,7 @@ export function TestMatrix({
                     {onChoose && (wants || last) ? (
                       <button
                         type="button"
-                        aria-label={`${kind.title}, ${TEST_STAGE_TITLES[stage]}`}
+                        aria-label={`${kind.title}, ${stageTitle(stage, job.route as RouteId)}`}
                         aria-pressed={isChosen}
                         onClick={() => onChoose(stage, kind.id)}
                         className={`min-h-9 px-1 w-full text-left rounded-sm border ${isChosen ? 'border-accent border-2' : 'border-transparent hover:border-edge'}`}
@@ -127,6 +149,16 @@ export function TestMatrix({
           ))}
         </tbody>
       </table>
+      {further > 0 ? (
+        <button
+          type="button"
+          aria-expanded={opened}
+          className="min-h-9 text-accent underline"
+          onClick={() => setOpened(!opened)}
+        >
+          {opened ? 'Only tests that are wanted or done' : `${further} more that may be done`}
+        </button>
+      ) : null}
     </div>
   );
 }

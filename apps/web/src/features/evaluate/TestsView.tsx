@@ -4,19 +4,21 @@ import {
   SENSOR_STAGES,
   testKind,
   testsFor,
-  TEST_STAGE_TITLES,
+  stageTitle,
+  type RouteId,
   type TestKind,
   type TestStage,
 } from '@norther/core';
 import type { JobDetail } from '@norther/contracts';
 import { useState } from 'react';
-import { useSearchParams } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { useMay } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Quiet } from '../../ui/Problem.tsx';
 import { SensorsPanel } from '../sensor/SensorsPanel.tsx';
 import { TestEntry } from './TestEntry.tsx';
 import { TestRun } from './TestRun.tsx';
+import { WavesPractice } from './WavesPractice.tsx';
 import { TrendView } from './TrendView.tsx';
 import { stagesOf, testedOfJob, TestMatrix } from './TestMatrix.tsx';
 
@@ -38,6 +40,19 @@ export function TestsView({ job }: { job: JobDetail }) {
         chosen={{ stage, kind: kind?.id ?? '' }}
         onChoose={(s, k) => setParams({ stage: s, test: k }, { replace: true })}
       />
+      <p className="flex flex-wrap gap-x-4 text-small">
+        <a
+          className="text-accent underline"
+          href={`/api/jobs/${job.number}/test-sheet.pdf?stage=${stage}`}
+          target="_blank"
+          rel="noreferrer"
+        >
+          Test sheet on paper, {stageTitle(stage, job.route as RouteId)}
+        </a>
+        <Link className="text-accent underline" to={`/bench?test=${kind?.id ?? ''}&stage=${stage}`}>
+          Many motors in a row
+        </Link>
+      </p>
       {kind ? <TestCell key={`${stage}${kind.id}`} job={job} stage={stage} kind={kind} /> : null}
       {job.came === 'rotor only' ? null : (
         <SensorsPanel key={stage} job={job} stage={SENSOR_STAGES.find((s) => s === stage) ?? 'fitted'} folded />
@@ -52,11 +67,12 @@ function TestCell({ job, stage, kind }: { job: JobDetail; stage: TestStage; kind
   const standing = runs.filter((t) => t.supersededBy === null).at(-1);
   const [correcting, setCorrecting] = useState(false);
   const [again, setAgain] = useState(false);
+  const [practising, setPractising] = useState(false);
   return (
     <section className="grid grid-cols-1 lg:grid-cols-[minmax(0,1.2fr)_minmax(380px,1fr)] gap-6">
       <div>
         <h2 className="text-title font-semibold">
-          {kind.title}, {TEST_STAGE_TITLES[stage]}
+          {kind.title}, {stageTitle(stage, job.route as RouteId)}
         </h2>
         <p className="text-small font-semibold mb-2">Caution: {kind.caution}</p>
         {!mayTest ? (
@@ -82,6 +98,14 @@ function TestCell({ job, stage, kind }: { job: JobDetail; stage: TestStage; kind
             }}
           />
         )}
+        {kind.takesWaves ? (
+          <p className="mt-3">
+            <Button look="quiet" aria-expanded={practising} onClick={() => setPractising(!practising)}>
+              {practising ? 'Leave practice' : 'Practice: find the fault from the waves'}
+            </Button>
+          </p>
+        ) : null}
+        {practising ? <WavesPractice job={job} stage={stage} /> : null}
         <TrendView key={kind.id} job={job} measurable={measurablesOf(kind)} />
       </div>
       <div className="space-y-3">

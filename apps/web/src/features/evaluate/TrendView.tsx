@@ -82,7 +82,7 @@ export function TrendView({ job, measurable }: { job: JobDetail; measurable: rea
           series={shown}
           xKind="time"
           sayX={(x) => time(new Date(x).toISOString(), 'day')}
-          sayY={(v) => `${formatNumber(v, 3)}${data.unit ? ` ${data.unit}` : ''}`}
+          sayY={(v, digits = 3) => `${formatNumber(v, digits)}${data.unit ? ` ${data.unit}` : ''}`}
           xLabel="Day"
           yLabel={data.title}
           height={220}

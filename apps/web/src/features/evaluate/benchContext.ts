@@ -21,7 +21,7 @@ export function contextOf(
   stage: TestStage,
   part: WindingPart,
   limits: ShopLimits,
-  corrects?: string,
+  more: { corrects?: string | undefined } & Pick<Parameters<typeof judgingContext>[0], 'visits' | 'ofItsKind'> = {},
 ): JudgingContext {
   const own = windingOfPart(job, part);
   return judgingContext({
@@ -34,6 +34,7 @@ export function contextOf(
     plan: own.plan,
     limits,
     calibrationExpired: false,
-    tests: testsOfPart(job, part).filter((t) => t.id !== corrects),
+    tests: testsOfPart(job, part),
+    ...more,
   });
 }

@@ -22,6 +22,11 @@ export function InstrumentsPage() {
   const [params, setParams] = useSearchParams();
   const [key, setKey] = useState<{ id: string; key: string }>();
   const chosen = data?.find((i) => i.id === params.get('of')) ?? data?.find((i) => i.trace) ?? data?.[0];
+  // who adds an instrument looks at it next, whatever else is sending
+  const made = (of: { id: string; key: string }) => {
+    setKey(of);
+    setParams({ of: of.id }, { replace: true });
+  };
   return (
     <div className="space-y-4">
       <h1 className="text-title font-semibold">Instruments</h1>
@@ -45,7 +50,7 @@ export function InstrumentsPage() {
               </li>
             ))}
           </ul>
-          {mayChange ? <Add onMade={setKey} /> : null}
+          {mayChange ? <Add onMade={made} /> : null}
         </div>
         {chosen ? <One key={chosen.id} instrument={chosen} mayChange={mayChange} onKey={setKey} /> : null}
       </div>

@@ -15,11 +15,8 @@ const axisOf = (whole: TraceView | undefined) => ({
   scale: scaleOf(whole),
 });
 
-/** What the axis counts. @example quantities([{ unit: '°C' }]) // 'Temperature, °C' */
-function quantities(channels: TraceView['channels']): string {
-  const units = [...new Set(channels.map((c) => c.unit))];
-  return units.every((u) => u === '°C' || u === '°F') ? `Temperature, ${units.join(', ')}` : units.join(', ');
-}
+/** What the axis counts. @example quantityIn('°C') // 'Temperature, °C' */
+const quantityIn = (unit: string): string => (unit === '°C' || unit === '°F' ? `Temperature, ${unit}` : unit);
 
 /** A trace as it grows: the last values in large figures, the course under them. */
 export function LiveTrace({
@@ -40,12 +37,13 @@ export function LiveTrace({
   const scale = scaleOf(whole);
   const tail = useTail(id, whole, again);
   const series = useMemo(
-    (): ChartSeries[] =>
-      (view?.channels ?? []).flatMap((c, i): ChartSeries[] =>
+    (): (ChartSeries & { unit: string })[] =>
+      (view?.channels ?? []).flatMap((c, i): (ChartSeries & { unit: string })[] =>
         only && !only.includes(c.name)
           ? []
           : [
               {
+                unit: c.unit,
                 key: `${i}`,
                 label: `${names?.get(c.name) ?? c.name}, ${c.unit}`,
                 shape: 'line',
@@ -70,7 +68,7 @@ export function LiveTrace({
   if (error) return <ProblemNote error={error} />;
   if (!whole || !view) return <Quiet>Reading …</Quiet>;
   const { channels, values, samples } = whole;
-  const drawn = only ? channels.filter((c) => only.includes(c.name)) : channels;
+  const units = [...new Set(series.map((s) => s.unit))];
   const clock = (x: number) => time(new Date(x).toISOString()).slice(-5);
   return (
     <div className="space-y-2">
@@ -88,20 +86,23 @@ export function LiveTrace({
           </div>
         ))}
       </dl>
-      <div className="bg-sheet border border-line p-2">
-        <Chart
-          title={whole.ended ? `What ${whole.sourceName} holds` : `What ${whole.sourceName} sends`}
-          series={series}
-          xKind="time"
-          limits={limits}
-          sayX={clock}
-          sayY={(v) => `${formatNumber(v, 4)} ${drawn[0]?.unit ?? ''}`}
-          xLabel="Time"
-          yLabel={quantities(drawn)}
-          span={grown}
-          onWindow={setLooked}
-        />
-      </div>
+      {/* a chart for each unit: figures of unlike kinds share no axis */}
+      {units.map((unit) => (
+        <div key={unit} className="bg-sheet border border-line p-2">
+          <Chart
+            title={`What ${whole.sourceName} ${whole.ended ? 'holds' : 'sends'}${units.length > 1 ? `, ${unit}` : ''}`}
+            series={series.filter((s) => s.unit === unit)}
+            xKind="time"
+            limits={limits}
+            sayX={clock}
+            sayY={(v, digits = 4) => `${formatNumber(v, digits)} ${unit}`}
+            xLabel="Time"
+            yLabel={quantityIn(unit)}
+            span={grown}
+            onWindow={setLooked}
+          />
+        </div>
+      ))}
       <p className="text-small text-soft">
         {(samples + tail.x.length).toLocaleString('en')} samples since {whole.startAt ? time(whole.startAt) : ''}
         {whole.ended ? '; the run has ended' : ''}

@@ -1,4 +1,4 @@
-import { formatNumber, leadMark, type NetworkCheck } from '@norther/core';
+import { formatNumber, leadMark, phaseWords, type NetworkCheck } from '@norther/core';
 import { useMarks } from '../../app/shop.ts';
 
 const WORDS = {
@@ -7,17 +7,6 @@ const WORDS = {
   'not finished': 'Not finished yet.',
   wrong: 'Wrong.',
 } as const;
-/** A sentence of the network in the reader's letters and lead marks. */
-export const phaseWords = (text: string, school: 'T' | 'U'): string =>
-  leadMark(
-    school === 'T'
-      ? text
-      : text.replaceAll(
-          /([Pp]hase )([ABC])\b/g,
-          (_, word: string, p: string) => word + ({ A: 'U', B: 'V', C: 'W' }[p] ?? p),
-        ),
-    school,
-  );
 const say = (x: number) => (Number.isFinite(x) && x < 1e6 ? formatNumber(x, 3) : 'open');
 
 /** What the network of the joints comes to: verdict, findings, and what a tester would see. */

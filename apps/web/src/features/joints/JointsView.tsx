@@ -93,7 +93,13 @@ export function JointsView({ job }: { job: JobDetail }) {
             sheet={sheet}
           />
         ) : view === 'odd' ? (
-          <OddReadings layout={made.layout} connection={made.connection} />
+          <OddReadings
+            key={`${query.get('stage') ?? ''}${part}`}
+            job={job}
+            part={part}
+            layout={made.layout}
+            connection={made.connection}
+          />
         ) : (
           <Practice layout={made.layout} connection={made.connection} />
         )}

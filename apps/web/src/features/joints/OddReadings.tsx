@@ -1,7 +1,22 @@
-import { asLinkedToRun, explainReadings, leadMark, parseNumber, type Connection, type Layout } from '@norther/core';
+import {
+  asLinkedToRun,
+  explainFigures,
+  oddFigures,
+  TEST_STAGES,
+  stageTitle,
+  leadMark,
+  parseNumber,
+  phaseWords,
+  type Connection,
+  type Layout,
+  type RouteId,
+  type TestStage,
+  type WindingPart,
+} from '@norther/core';
+import type { JobDetail } from '@norther/contracts';
 import { useMemo, useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { useMarks } from '../../app/shop.ts';
-import { phaseWords } from './Findings.tsx';
 import { Quiet } from '../../ui/Problem.tsx';
 
 const ROWS = [
@@ -17,11 +32,29 @@ function readingOf(kind: 'resistance' | 'current' | 'frequency', text: string): 
   return x !== undefined && (x > 0 || (x === 0 && kind !== 'resistance')) ? x : undefined;
 }
 
-/** From odd test figures to the single mistakes that would explain them. */
-export function OddReadings({ layout, connection }: { layout: Layout; connection: Connection }) {
+/** What a stage's tests read, by the names of the fields here. */
+function typedOf(job: JobDetail, part: WindingPart, stage: TestStage | undefined): Record<string, string> {
+  const figures = stage ? oddFigures(job.tests, stage, part) : {};
+  return Object.fromEntries(ROWS.flatMap(([key]) => (figures[key] ?? []).map((text, i) => [`${key}${i}`, text])));
+}
+
+/** From odd test figures, typed or as a stage's tests read them, to the single mistakes that would explain them. */
+export function OddReadings({
+  job,
+  part,
+  layout,
+  connection,
+}: {
+  job: JobDetail;
+  part: WindingPart;
+  layout: Layout;
+  connection: Connection;
+}) {
+  const [query] = useSearchParams();
+  const stage = TEST_STAGES.find((s) => s === query.get('stage'));
   const { school } = useMarks();
   const linked = useMemo(() => asLinkedToRun(layout, connection), [layout, connection]);
-  const [typed, setTyped] = useState<Record<string, string>>({});
+  const [typed, setTyped] = useState<Record<string, string>>(() => typedOf(job, part, stage));
   const readings = useMemo(
     () =>
       Object.fromEntries(
@@ -33,7 +66,7 @@ export function OddReadings({ layout, connection }: { layout: Layout; connection
     [typed],
   );
   const found = useMemo(
-    () => (linked && Object.keys(readings).length > 0 ? explainReadings(layout, linked, readings).slice(0, 6) : []),
+    () => (linked && Object.keys(readings).length > 0 ? explainFigures(layout, linked, readings).slice(0, 6) : []),
     [layout, linked, readings],
   );
   if (!linked)
@@ -41,6 +74,7 @@ export function OddReadings({ layout, connection }: { layout: Layout; connection
   return (
     <div className="grid grid-cols-1 lg:grid-cols-[minmax(0,0.9fr)_minmax(0,1.1fr)] gap-6">
       <section aria-label="Readings">
+        {stage ? <p className="text-small mb-2">As read: {stageTitle(stage, job.route as RouteId)}.</p> : null}
         {connection.leads > 3 ? (
           <p className="text-small mb-2">
             Readings between the lines, with the {connection.leads} leads linked to run
@@ -55,7 +89,7 @@ export function OddReadings({ layout, connection }: { layout: Layout; connection
                 <label key={name} className="text-small">
                   {leadMark(name, school)}
                   <input
-                    aria-label={`${title} ${name}`}
+                    aria-label={`${title} ${leadMark(name, school)}`}
                     value={typed[`${key}${i}`] ?? ''}
                     onChange={(e) => setTyped({ ...typed, [`${key}${i}`]: e.target.value })}
                     className="w-full min-h-11 border border-edge rounded-sm px-2 bg-sheet text-[1.125rem]"

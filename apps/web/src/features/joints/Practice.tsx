@@ -10,6 +10,7 @@ import {
   type Connection,
   type Layout,
   type Mistake,
+  phaseWords,
 } from '@norther/core';
 import { useMemo, useState } from 'react';
 import { useDraft } from '../../app/draft.ts';
@@ -17,7 +18,7 @@ import { useMarks } from '../../app/shop.ts';
 import { DrawingView } from '../../drawing/DrawingView.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Quiet } from '../../ui/Problem.tsx';
-import { phaseWords, Signatures } from './Findings.tsx';
+import { Signatures } from './Findings.tsx';
 
 const KINDS = ['reversed group', 'bypassed group', 'exchanged groups', 'open circuit', 'phase reversed'] as const;
 

@@ -19,6 +19,7 @@ const RouteView = lazy(() => import('../process/RouteView.tsx').then((m) => ({ d
 const OvenView = lazy(() => import('../process/OvenView.tsx').then((m) => ({ default: m.OvenView })));
 const BalanceView = lazy(() => import('../balance/BalancePage.tsx').then((m) => ({ default: m.BalancePage })));
 const TestsView = lazy(() => import('../evaluate/TestsView.tsx').then((m) => ({ default: m.TestsView })));
+const FailureView = lazy(() => import('../failure/FailureView.tsx').then((m) => ({ default: m.FailureView })));
 const PapersView = lazy(() => import('../report/PapersView.tsx').then((m) => ({ default: m.PapersView })));
 
 // the address names the motor: it is asked for while the session still is
@@ -59,6 +60,7 @@ const GROUPS: readonly { work: string; views: readonly View[] }[] = [
     work: 'Winding',
     views: [
       { path: 'data', text: 'Data as found', show: hasStator, render: (job) => <DataBench job={job} /> },
+      { path: 'failure', text: 'Why it failed', show: hasStator, render: (job) => <FailureView job={job} /> },
       { path: 'plan', text: 'Plan and card', show: hasStator, render: (job) => <PlanView job={job} /> },
       { path: 'material', text: 'Material', show: rewinds, render: (job) => <MaterialView job={job} /> },
       { path: 'joints', text: 'Joints', show: rewinds, render: (job) => <JointsView job={job} /> },

@@ -1,4 +1,4 @@
-import { operation, PARTS, testKind, TEST_STAGE_TITLES, type TestStage, type Verdict } from '@norther/core';
+import { operation, PARTS, testKind, stageTitle, type RouteId, type TestStage, type Verdict } from '@norther/core';
 import type { JobDetail, UnitView } from '@norther/contracts';
 import { useState } from 'react';
 import { useAddUnitsMutation, useNameUnitMutation, useUnitQuery, useUnitsQuery } from '../../app/api/unit.ts';
@@ -180,7 +180,8 @@ function Readings({ job, ordinal }: { job: JobDetail; ordinal: number }) {
           <li key={t.id} className="flex flex-wrap gap-2 items-baseline">
             <VerdictMark verdict={t.verdict} />
             <span>
-              {testKind(t.kind)?.title ?? t.kind}, {PARTS[t.part].title}, {TEST_STAGE_TITLES[t.stage as TestStage]}
+              {testKind(t.kind)?.title ?? t.kind}, {PARTS[t.part].title},{' '}
+              {stageTitle(t.stage as TestStage, job.route as RouteId)}
               {t.supersededBy ? ' (corrected)' : ''}: {t.reason}
             </span>
             <span className="text-small text-soft">

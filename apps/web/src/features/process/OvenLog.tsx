@@ -81,7 +81,7 @@ export function OvenLog({
           { label: 'never above', value: inShop(maxC), role: 'bad' },
         ]}
         sayX={minutes}
-        sayY={(v) => `${formatNumber(v, 4)} ${unit}`}
+        sayY={(v, digits = 4) => `${formatNumber(v, digits)} ${unit}`}
         xLabel="Time"
         yLabel="Temperature"
         span={span}
@@ -104,7 +104,7 @@ export function OvenLog({
           height={150}
           span={span}
           sayX={minutes}
-          sayY={(v) => `${formatNumber(v, 3)} %`}
+          sayY={(v, digits = 3) => `${formatNumber(v, digits)} %`}
           xLabel="Time"
           yLabel="Cure"
         />

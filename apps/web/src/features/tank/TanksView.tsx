@@ -128,7 +128,7 @@ function Trend({ tank }: { tank: TankView }) {
             height={180}
             limits={[{ label: 'at most', value: setUp.most, role: 'bad' }]}
             sayX={(x) => time(new Date(x).toISOString(), 'day')}
-            sayY={(y) => `${formatNumber(y, 4)} ${setUp.unit}`}
+            sayY={(y, digits = 4) => `${formatNumber(y, digits)} ${setUp.unit}`}
             xLabel="Day"
             yLabel="Viscosity"
             span={undefined}
