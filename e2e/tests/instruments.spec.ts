@@ -24,6 +24,7 @@ test('an admin adds an instrument, gives its key away once, and sees at once wha
     },
   });
   expect(sent.status()).toBe(202);
+  await page.getByRole('button', { name: /^Bake oven 1 oven logger/ }).click();
   await expect(page.getByRole('definition').filter({ hasText: '89 °C' })).toBeVisible();
   await page.getByLabel('New instrument').fill('Bake oven 2');
   await page.getByRole('button', { name: 'Add' }).click();

@@ -4,6 +4,7 @@ import { BENCH_LIMITS } from './benchLimits.ts';
 import { PROCESS_LIMITS } from './processLimits.ts';
 import { HIGH_POTENTIAL_LIMITS } from './highPotentialLimits.ts';
 import { SIZE_RANGES, type SizeLimitId } from './sizeRanges.ts';
+import { LIVE_LIMITS } from './liveLimits.ts';
 import { LOAD_LIMITS } from './loadLimits.ts';
 import { RUN_LIMITS } from './runLimits.ts';
 import { VIBRATION_LIMITS } from './vibrationLimits.ts';
@@ -33,6 +34,7 @@ export const ALL_LIMITS: readonly LimitEntry[] = [
   ...BENCH_LIMITS,
   ...RUN_LIMITS,
   ...LOAD_LIMITS,
+  ...LIVE_LIMITS,
   ...VIBRATION_LIMITS,
   ...PROCESS_LIMITS,
   ...BALANCE_LIMITS,
@@ -46,6 +48,7 @@ export type LimitId =
   | (typeof BENCH_LIMITS)[number]['id']
   | (typeof RUN_LIMITS)[number]['id']
   | (typeof LOAD_LIMITS)[number]['id']
+  | (typeof LIVE_LIMITS)[number]['id']
   | (typeof PROCESS_LIMITS)[number]['id']
   | (typeof BALANCE_LIMITS)[number]['id']
   | (typeof VIBRATION_LIMITS)[number]['id']
