@@ -1,5 +1,5 @@
 #!/usr/bin/env node
-// npm run instruments -- oven burn tank stand analyser [--key oven=ni_…] [--server http://127.0.0.1:4310] [--clock 60] [--seed 7]
+// npm run instruments -- oven burn tank stand analyser dynamometer [--key oven=ni_…] [--server http://127.0.0.1:4310] [--clock 60] [--seed 7]
 //   [--behind | --backlog 90] [--fault "probe sticks@120"]
 // Simulated instruments: they send through the documented door, as real ones would. Nothing here knows the server from inside.
 import { existsSync, readFileSync } from 'node:fs';
@@ -8,12 +8,13 @@ import { parseArgs } from 'node:util';
 import { BEHIND_MIN, DEMO_PROGRAMS, demoKeyFile } from './instruments/demoPrograms.mjs';
 import { samplesTo } from './instruments/door.mjs';
 import { analyser } from './instruments/analyser.mjs';
+import { dynamometer } from './instruments/dynamometer.mjs';
 import { oven } from './instruments/oven.mjs';
 import { stand } from './instruments/stand.mjs';
 import { tank } from './instruments/tank.mjs';
 import { dataFolder } from './setup/paths.mjs';
 
-const PROGRAMS = { oven, burn: oven, tank, stand, analyser };
+const PROGRAMS = { oven, burn: oven, tank, stand, analyser, dynamometer };
 const { values: said, positionals } = parseArgs({
   allowPositionals: true,
   options: {

@@ -34,6 +34,7 @@ import { HealthModule } from './health/healthModule.ts';
 import { InstrumentModule } from './instrument/instrumentModule.ts';
 import { JobModule } from './job/jobModule.ts';
 import { LiveModule } from './live/liveModule.ts';
+import { LoadModule } from './load/loadModule.ts';
 import { MeasurementModule } from './measurement/measurementModule.ts';
 import { OvenModule } from './oven/ovenModule.ts';
 import { BalanceModule } from './balance/balanceModule.ts';
@@ -106,6 +107,7 @@ class PageController {
     CalculationModule,
     HealthModule,
     LiveModule,
+    LoadModule,
     WorkerModule,
   ],
   controllers: [PageController],

@@ -194,6 +194,7 @@ describe('guards in the database', () => {
     'oven_log',
     'balance_session',
     'rotor_family',
+    'load_run',
     'balance_entry',
   ];
   it.each(KEPT)('%s: nothing is deleted or truncated, by the owner neither', async (table) => {

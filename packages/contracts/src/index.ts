@@ -25,3 +25,4 @@ export * from './tank.ts';
 export * from './vessel.ts';
 export * from './sensor.ts';
 export * from './balanceSession.ts';
+export * from './load.ts';

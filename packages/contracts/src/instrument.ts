@@ -1,4 +1,11 @@
-import { ANALYSER_FAULTS, STAND_FAULTS, type AnalyserOrder, type SpinOrder } from '@norther/core';
+import {
+  ANALYSER_FAULTS,
+  LOAD_FAULTS,
+  STAND_FAULTS,
+  type AnalyserOrder,
+  type LoadOrder,
+  type SpinOrder,
+} from '@norther/core';
 import { z } from 'zod';
 
 /** Kinds an instrument may be of, and what each sends; the list is open. */
@@ -19,6 +26,10 @@ export const INSTRUMENT_KINDS = Object.keys(INSTRUMENT_SENDS) as [InstrumentKind
 /** What an instrument may be told, with the unit of its value where it has one. */
 export const COMMANDS = {
   'set load': { unit: 'N·m' },
+  /** no more load than now */
+  hold: {},
+  /** the load comes off at once, the motor goes on */
+  unload: {},
   'next test': {},
   'next load': {},
   stop: {},
@@ -33,6 +44,7 @@ export const COMMANDS = {
   /** a simulated stand or analyser only: nobody starts a real one from afar */
   spin: {},
   measure: {},
+  load: {},
   'turn short': {},
   'group reversed': {},
   'group bypassed': {},
@@ -43,6 +55,11 @@ export const COMMANDS = {
   'shaft bends': {},
   'angle sense turns': {},
   'near resonance': {},
+  'supply unbalanced': {},
+  misaligned: {},
+  'torque zero drifts': {},
+  overheats: {},
+  'load runs away': {},
   'sound again': {},
 } as const satisfies Record<string, { unit?: string }>;
 export type CommandName = keyof typeof COMMANDS;
@@ -54,7 +71,7 @@ export const INSTRUMENT_TAKES: Partial<Record<InstrumentKind, readonly CommandNa
   'balancing stand': ['stop'],
   'core tester': ['next test', 'stop'],
   'winding analyser': ['next test', 'stop'],
-  dynamometer: ['set load', 'stop'],
+  dynamometer: ['set load', 'hold', 'unload', 'stop'],
 };
 /** Faults that a simulated instrument of a kind shows when it is told. */
 export const SIMULATED_FAULTS: Partial<Record<InstrumentKind, readonly CommandName[]>> = {
@@ -62,6 +79,7 @@ export const SIMULATED_FAULTS: Partial<Record<InstrumentKind, readonly CommandNa
   'resin tank': ['vessel leaks', 'lead comes off', 'level falls', 'falls silent'],
   'balancing stand': STAND_FAULTS,
   'winding analyser': ANALYSER_FAULTS,
+  dynamometer: LOAD_FAULTS,
 };
 /** What an instrument can be told. */
 export const takesOf = (i: { kind: string; simulated: boolean }): readonly CommandName[] => [
@@ -102,8 +120,8 @@ export interface CommandSent {
   id: number;
   command: CommandName;
   value: number | null;
-  /** of "spin" and "measure": what is on the simulated instrument */
-  detail: SpinOrder | AnalyserOrder | null;
+  /** of "spin", "measure" and "load": what is on the simulated instrument */
+  detail: SpinOrder | AnalyserOrder | LoadOrder | null;
   /** seconds left until it counts no more */
   leftS: number;
 }

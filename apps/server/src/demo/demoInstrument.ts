@@ -34,6 +34,7 @@ const SIMULATED: readonly { program: string; name: string; kind: InstrumentKind;
     kind: 'winding analyser',
     mayWrite: ['surge', 'resistance', 'insulation', 'high potential'],
   },
+  { program: 'dynamometer', name: 'Dynamometer 1', kind: 'dynamometer', mayWrite: ['load'] },
 ];
 /** So long before now the simulated runs began, min: as `scripts/start.mjs` tells their programs. */
 const BAKE_BEHIND_MIN = 210;

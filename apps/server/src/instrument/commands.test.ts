@@ -140,7 +140,7 @@ describe('a command', () => {
 
 describe('what is refused', () => {
   it.each([
-    [{ command: 'next load' }, 'command', /can be told set load, stop/],
+    [{ command: 'next load' }, 'command', /can be told set load, hold, unload, stop/],
     [{ command: 'set load' }, 'value', /say how much/],
     [{ command: 'stop', value: 1 }, 'value', /takes no value/],
     [{ command: 'jump' }, 'command', /.+/],

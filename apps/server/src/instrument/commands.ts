@@ -5,7 +5,7 @@ import {
   type CommandSent,
   type instrumentStateBody,
 } from '@norther/contracts';
-import type { AnalyserOrder, SpinOrder } from '@norther/core';
+import type { AnalyserOrder, LoadOrder, SpinOrder } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
 import { now } from '../clock/clock.ts';
@@ -60,7 +60,8 @@ export class Commands {
     id: string,
     order:
       | { kind: 'balancing stand'; command: 'spin'; detail: SpinOrder }
-      | { kind: 'winding analyser'; command: 'measure'; detail: AnalyserOrder },
+      | { kind: 'winding analyser'; command: 'measure'; detail: AnalyserOrder }
+      | { kind: 'dynamometer'; command: 'load'; detail: LoadOrder },
   ): Promise<string> {
     const to = await this.instruments.one(tx, id);
     if (!to || to.kind !== order.kind) throw badField('instrument', `There is no such ${order.kind}.`);
@@ -77,7 +78,7 @@ export class Commands {
     tx: Transaction,
     to: InstrumentRow,
     body: z.output<typeof commandBody>,
-    detail: SpinOrder | AnalyserOrder | null = null,
+    detail: SpinOrder | AnalyserOrder | LoadOrder | null = null,
   ): Promise<number> {
     if (!to.active) throw new Problem(409, 'Not in use', `${to.name} is not in use.`);
     if (to.state === 'stopped here' && body.command !== 'stop')

@@ -12,6 +12,7 @@ import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
 import { tokenHash } from '../auth/secrets.ts';
 import { now } from '../clock/clock.ts';
+import type { Transaction } from '../database/database.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import { refuseClosed } from '../job/jobViews.ts';
 import { ReadJob } from '../job/readJob.ts';
@@ -20,7 +21,7 @@ import { addChunks } from '../trace/traceStatements.ts';
 import { column } from '../trace/packing.ts';
 import { CommandRepository } from './commandRepository.ts';
 import { Shop } from '../shop/shop.ts';
-import { InstrumentRepository, type InstrumentRow } from './instrumentRepository.ts';
+import { InstrumentRepository, type InstrumentRow, type TraceRow } from './instrumentRepository.ts';
 
 /** Clocks further apart than this are said so; a time this far off is refused. */
 export const CLOCK_SAID_S = 120;
@@ -29,6 +30,20 @@ const FUTURE_S = 86_400;
 export const SILENT_INTERVALS = 3;
 const SHORTEST_S = 2;
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
+
+/** A batch as it was stored. */
+export interface BatchCame {
+  what: string;
+  trace: TraceRow;
+  channels: { name: string; unit: string }[];
+  /** seconds from the start of the trace */
+  x: Float64Array;
+  values: Float64Array[];
+  at: Date;
+  /** the run on the instrument has ended with it */
+  last: boolean;
+}
+export type BatchWatcher = (tx: Transaction, who: InstrumentRow, came: BatchCame) => Promise<void>;
 
 type Change = Partial<Pick<InstrumentRow, 'name' | 'calibratedUntil' | 'mayWrite' | 'active'>>;
 
@@ -42,6 +57,8 @@ export class Instruments {
   readonly repository: InstrumentRepository;
   readonly commands: CommandRepository;
   readonly shop: Shop;
+  /** what looks at samples as they come, in the same change that stores them */
+  private readonly watchers: BatchWatcher[] = [];
   constructor(
     @Inject(Writes) writes: Writes,
     @Inject(ReadJob) jobs: ReadJob,
@@ -60,6 +77,10 @@ export class Instruments {
   async ofKey(authorization: string | undefined): Promise<InstrumentRow | undefined> {
     const key = /^Bearer (ni_[\w-]{20,80})$/.exec(authorization ?? '')?.[1];
     return key === undefined ? undefined : this.repository.ofKey(tokenHash(key));
+  }
+
+  watch(watcher: BatchWatcher): void {
+    this.watchers.push(watcher);
   }
 
   async list(): Promise<InstrumentView[]> {
@@ -197,6 +218,8 @@ export class Instruments {
         });
         if (body.last) await this.repository.end(tx, trace.id, at);
         await this.writes.tell(tx, `trace:${trace.id}:${body.batch}`);
+        const came = { what: body.what, channels: body.channels, x: x.map((s) => s + offset), values, at };
+        for (const watcher of this.watchers) await watcher(tx, who, { ...came, trace, last: body.last });
       }
       return { trace: trace.id, batch: body.batch, stored, missing: await this.repository.missing(tx, trace.id) };
     });

@@ -69,6 +69,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../features/process/StepPage.tsx')).StepPage }),
       },
       {
+        path: 'jobs/:number/load',
+        lazy: async () => ({ Component: (await import('../features/load/LoadBenchPage.tsx')).LoadBenchPage }),
+      },
+      {
         path: 'jobs/:number/edit',
         lazy: async () => ({ Component: (await import('../features/intake/IntakePage.tsx')).IntakePage }),
       },

@@ -17,6 +17,7 @@ export const SENT_AS: Readonly<Record<string, string>> = {
   windingResistance: 'resistance',
   insulationResistance: 'insulation',
   highPotential: 'high potential',
+  loadTest: 'load',
 };
 
 /** Streams of one run are named after it, and then after what each is; runs and their streams in the order given. */

@@ -8,6 +8,7 @@ export const LOAD_FAULTS = [
   'misaligned',
   'torque zero drifts',
   'overheats',
+  'load runs away',
   'falls silent',
   'sound again',
 ] as const;
@@ -53,6 +54,7 @@ const COOLANT_C = 24;
 const BEARING = { tauS: 1500, riseK: 32, misalignedK: 75 } as const;
 /** The load is put on by this share of the rated torque a second. */
 const RAMP = 0.12;
+const RUNS_AWAY = 0.8;
 const STRAY = 0.012;
 /** Negative sequence of an unbalanced supply, and its angle. */
 const UNBALANCE = { share: 0.022, angle: 0.7 } as const;
@@ -118,6 +120,10 @@ export class LoadStand {
   get runs(): boolean {
     return this.on;
   }
+  /** Load that is on, N m. */
+  get torqueNm(): number {
+    return this.nm;
+  }
   /** Line resistance as it is now, Ω. */
   get lineOhm(): number {
     return (this.of.line20Ohm * (234.5 + this.windingC)) / (234.5 + 20);
@@ -126,8 +132,12 @@ export class LoadStand {
   /** Time goes by, s; warming and cooling `thermal` times as fast. */
   advance(dtS: number, thermal = 1): void {
     const { of } = this;
-    const step = RAMP * of.ratedNm * dtS;
-    this.nm = this.nm < this.wantedNm ? Math.min(this.wantedNm, this.nm + step) : Math.max(this.wantedNm, this.nm - 2 * step);
+    // a brake that fails to its full load keeps on until the load is taken off
+    const away = this.fault === 'load runs away';
+    if (away && this.wantedNm > 0) this.wantedNm = of.mostNm;
+    const step = (away ? RUNS_AWAY : RAMP) * of.ratedNm * dtS;
+    this.nm =
+      this.nm < this.wantedNm ? Math.min(this.wantedNm, this.nm + step) : Math.max(this.wantedNm, this.nm - 2 * step);
     const c = this.warm();
     this.slip = this.on ? this.slipFor(c) : 1;
     if (this.fault === 'torque zero drifts') this.zeroNm += ZERO_DRIFT_NM_S * of.ratedNm * dtS;

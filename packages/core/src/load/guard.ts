@@ -1,4 +1,4 @@
-import { formatNumber } from '../quantity/format.ts';
+import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { notAbove } from '../verdict.ts';
 import { largestA, type LoadFrame } from './loadFrames.ts';
 
@@ -74,7 +74,10 @@ export function guardStep(before: GuardState, f: LoadFrame, s: GuardSettings): G
   if (before.says === 'unload') return next;
   if (beyond !== undefined && bad >= BAD_SAMPLES) return say('unload', beyond);
   if (s.loadFactor > 1 && overloadSince !== null && !notAbove(f.t - overloadSince, s.overloadS))
-    return say('unload', `the current was above the rated ${formatNumber(s.ratedA)} A for ${formatNumber(s.overloadS)} s`);
+    return say(
+      'unload',
+      `the current was above the rated ${formatNumber(s.ratedA)} A for ${formatNumber(s.overloadS)} s`,
+    );
   if (readAt !== null && f.t - readAt >= BLIND_S) return say('unload', `no current was read for ${BLIND_S} s`);
   const pulls = pullsOut(before.past, f);
   if (pulls !== undefined) return say('unload', pulls);
@@ -84,10 +87,11 @@ export function guardStep(before: GuardState, f: LoadFrame, s: GuardSettings): G
 }
 
 function beyondOf(f: LoadFrame, s: GuardSettings, amps: number | undefined, most: number): string | undefined {
-  const above = (value: number | undefined, bound: number | undefined, says: string, unit: string) =>
-    value !== undefined && bound !== undefined && !notAbove(value, bound)
-      ? `${says} ${formatNumber(value, 3)} ${unit}, at most ${formatNumber(bound, 3)} ${unit}`
-      : undefined;
+  const above = (value: number | undefined, bound: number | undefined, says: string, unit: string) => {
+    if (value === undefined || bound === undefined || notAbove(value, bound)) return undefined;
+    const [shown, most] = formatAgainst(value, bound);
+    return `${says} ${shown} ${unit}, at most ${most} ${unit}`;
+  };
   return (
     above(amps, most, 'current', 'A') ??
     above(f.windingC, s.windingC, 'winding at', '°C') ??

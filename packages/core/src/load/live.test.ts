@@ -124,7 +124,12 @@ describe('steady', () => {
     expect(of(published * 0.98)).toEqual([]);
     expect(of(published)).toEqual([]);
     expect(of(published * 1.02)).toEqual([name]);
-    expect(notSteady(window((i) => make(i < 20 ? 1 : 1 + published * 1.02) as Partial<LoadFrame>), { [id]: 1.5 })).toEqual([]);
+    expect(
+      notSteady(
+        window((i) => make(i < 20 ? 1 : 1 + published * 1.02) as Partial<LoadFrame>),
+        { [id]: 1.5 },
+      ),
+    ).toEqual([]);
   });
   it.each([
     ['voltage', 'steady.voltsSpread', (k: number) => ({ lineV: [400 * k] })],
@@ -182,14 +187,24 @@ describe('points by themselves', () => {
   it('units and scale change nothing: the same shares', () => {
     const frames = run(steps.slice(1, 3));
     const larger = frames.map((f) => ({ ...f, torqueNm: 10 * (f.torqueNm ?? 0) }));
-    expect(pointsOfRun(larger, 10 * ORDER.ratedNm).map((p) => p.t)).toEqual(pointsOfRun(frames, ORDER.ratedNm).map((p) => p.t));
+    expect(pointsOfRun(larger, 10 * ORDER.ratedNm).map((p) => p.t)).toEqual(
+      pointsOfRun(frames, ORDER.ratedNm).map((p) => p.t),
+    );
   });
   it('fill the sheet from the highest load down, whatever the order they were taken in', () => {
     const points = pointsOfRun(run([...steps].reverse()), ORDER.ratedNm);
     const typed = loadReadings(points);
     const torques = (typed['torques'] ?? '').split('; ').map(Number);
     expect(torques).toEqual([...torques].sort((a, b) => b - a));
-    expect(Object.keys(typed).sort()).toEqual(['amps', 'frequency', 'speeds', 'torques', 'volts', 'watts', 'windingsC']);
+    expect(Object.keys(typed).sort()).toEqual([
+      'amps',
+      'frequency',
+      'speeds',
+      'torques',
+      'volts',
+      'watts',
+      'windingsC',
+    ]);
     expect(loadReadings([])).toEqual({});
     const said = saidOfPoints(points, { ratedNm: ORDER.ratedNm, hz: 60 }, { frequencyPercent: 1 });
     expect(said.join(' ')).toMatch(/from the lowest load up.*50 Hz, the plate 60 Hz/);
@@ -252,14 +267,24 @@ describe('the guard', () => {
   ] as const)('%s up to its limit', (name, bound) => {
     expect(follow(every(5, () => ({ [name]: bound }))).says).toBe('ok');
     expect(follow(every(5, () => ({ [name]: bound + 0.01 }))).says).toBe('unload');
-    expect(follow(every(5, () => ({ [name]: bound + 50 })), { ...SET, [name]: undefined }).says).toBe('ok');
+    expect(
+      follow(
+        every(5, () => ({ [name]: bound + 50 })),
+        { ...SET, [name]: undefined },
+      ).says,
+    ).toBe('ok');
   });
   it('short overload points have their time', () => {
     const short = { ...SET, loadFactor: 1.6 };
     const long = (n: number) => Array.from({ length: n }, (_, i) => frame(i, amps(15)));
     expect(follow(long(61), short).says).toBe('ok');
     expect(follow(long(62), short)).toMatchObject({ says: 'unload', why: expect.stringMatching(/for 60 s/) as string });
-    expect(follow(long(62).map((f, i) => (i === 40 ? { ...f, lineA: [9, 10, 9] } : f)), short).says).toBe('ok');
+    expect(
+      follow(
+        long(62).map((f, i) => (i === 40 ? { ...f, lineA: [9, 10, 9] } : f)),
+        short,
+      ).says,
+    ).toBe('ok');
   });
   it('a motor whose current nobody reads any more is unloaded', () => {
     const blind = (n: number) => [frame(0), ...Array.from({ length: n }, (_, i) => frame((i + 1) / 10, { lineA: [] }))];
@@ -350,7 +375,9 @@ describe('the simulated dynamometer', () => {
     const unbalanced = last(run([[0.5, 20]], (s) => s.show('supply unbalanced')));
     expect(spread(unbalanced.lineV)).toBeGreaterThan(0.02);
     expect(spread(unbalanced.lineA)).toBeGreaterThan(4 * spread(sound.lineA));
-    expect(last(run([[0.5, 20]], (s) => s.show('misaligned'))).vibrationMmS).toBeGreaterThan(3 * (sound.vibrationMmS ?? 0));
+    expect(last(run([[0.5, 20]], (s) => s.show('misaligned'))).vibrationMmS).toBeGreaterThan(
+      3 * (sound.vibrationMmS ?? 0),
+    );
     const drifts = last(run([[0, 40]], (s) => s.show('torque zero drifts')));
     expect(drifts.torqueNm).toBeGreaterThan(0.4);
     const hours = (fault?: 'overheats') => {
@@ -364,12 +391,29 @@ describe('the simulated dynamometer', () => {
     expect(hours()).toBeLessThan(115);
     expect(hours('overheats')).toBeGreaterThan(140);
   });
-  it('beyond its breakdown torque it pulls out, which the guard tells', () => {
-    const frames = run([[4, 60]], (s) => s.set(99));
-    const set: GuardSettings = { ratedA: 999, loadFactor: 1, overS: 2, unloadFactor: 1.2, overloadS: 60 };
-    const seen = frames.reduce((state, f) => guardStep(state, f, set), GUARD_BEGIN);
-    expect(Math.min(...frames.map((f) => f.rpm ?? 0))).toBeGreaterThanOrEqual(0);
-    expect(['ok', 'unload']).toContain(seen.says);
+  it('a brake that runs away holds nothing back, but its load comes off', () => {
+    const stand = new LoadStand(ORDER);
+    stand.set(10);
+    for (let i = 0; i < 100; i++) stand.advance(0.05);
+    stand.show('load runs away');
+    for (let i = 0; i < 20; i++) {
+      stand.advance(0.05);
+      stand.hold();
+    }
+    expect(stand.torqueNm).toBeGreaterThan(1.02 * ORDER.ratedNm);
+    stand.unload();
+    for (let i = 0; i < 20; i++) stand.advance(0.05);
+    expect(stand.torqueNm).toBe(0);
+  });
+  it('beyond its breakdown torque it pulls out: the speed falls, never below rest, and it comes back without load', () => {
+    const stand = new LoadStand({ ...ORDER, mostNm: 9 * ORDER.ratedNm });
+    stand.set(9 * ORDER.ratedNm);
+    for (let i = 0; i < 4000; i++) stand.advance(0.05);
+    expect(stand.read()[9]).toBeLessThan(400);
+    expect(stand.read()[9]).toBeGreaterThanOrEqual(0);
+    stand.unload();
+    stand.advance(0.05);
+    expect(stand.read()[9]).toBeGreaterThan(1490);
   });
 });
 

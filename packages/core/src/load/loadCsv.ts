@@ -10,22 +10,28 @@ function headOf(cell: string): { name: string; unit: string } {
   return { name: found?.[1]?.trim() ?? cell.trim(), unit: found?.[2]?.trim() ?? '' };
 }
 
+export interface LoadFile {
+  frames: LoadFrame[];
+  channels: { name: string; unit: string }[];
+  /** as they stand in the file, one row a channel; null where a cell is empty */
+  columns: (number | null)[][];
+  problem?: string;
+}
+
 /**
  * A load run from a file: a heading with name and unit of each column, then one line a reading. The first column is the time in seconds
  * where it is called so; left out, lines are taken as `stepS` apart.
  */
-export function readLoadCsv(
-  csv: string,
-  stepS = 1,
-): { frames: LoadFrame[]; channels: { name: string; unit: string }[]; problem?: string } {
-  const none = (problem: string) => ({ frames: [], channels: [], problem });
+export function readLoadCsv(csv: string, stepS = 1): LoadFile {
+  const none = (problem: string): LoadFile => ({ frames: [], channels: [], columns: [], problem });
   const lines = csv
     .replace(/\r/g, '')
     .split('\n')
     .filter((l) => l.trim() !== '');
   const [head, ...rest] = lines;
   if (head === undefined) return none('The file is empty.');
-  if (rest.length > MOST_LOAD_ROWS) return none(`At most ${MOST_LOAD_ROWS} lines are read; this file has ${rest.length}.`);
+  if (rest.length > MOST_LOAD_ROWS)
+    return none(`At most ${MOST_LOAD_ROWS} lines are read; this file has ${rest.length}.`);
   const by = /[;\t]/.exec(head)?.[0] ?? ',';
   const heads = head.split(by).map(headOf);
   const timed = TIME.test(heads[0]?.name ?? '');
@@ -48,5 +54,5 @@ export function readLoadCsv(
     x.push(t);
     channels.forEach((_, k) => values[k]?.push(read[timed ? k + 1 : k] ?? null));
   }
-  return { frames: loadFrames(channels, x, values), channels };
+  return { frames: loadFrames(channels, x, values), channels, columns: values };
 }

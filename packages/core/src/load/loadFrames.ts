@@ -106,7 +106,7 @@ export function loadFrames(
 
 const said = (v: readonly (number | undefined)[]): number[] => v.filter((n): n is number => n !== undefined);
 /** Mean of the lines that were read. */
-export const meanOf = (v: readonly (number | undefined)[]): number | undefined => {
+export const meanRead = (v: readonly (number | undefined)[]): number | undefined => {
   const read = said(v);
   return read.length === 0 ? undefined : read.reduce((s, n) => s + n, 0) / read.length;
 };
@@ -122,7 +122,7 @@ export function liveFigures(
   poles: number | undefined,
 ): { outW?: number; slip?: number; efficiency?: number; powerFactor?: number } {
   const { torqueNm, rpm, watts, hz } = f;
-  const [volts, amps] = [meanOf(f.lineV), meanOf(f.lineA)];
+  const [volts, amps] = [meanRead(f.lineV), meanRead(f.lineA)];
   const outW = torqueNm === undefined || rpm === undefined ? undefined : (torqueNm * rpm * Math.PI) / 30;
   const sync = hz === undefined || poles === undefined ? undefined : (120 * hz) / poles;
   const share = outW !== undefined && watts !== undefined && watts > 0 ? outW / watts : undefined;

@@ -1,6 +1,6 @@
 import { limit, type LimitId, type ShopLimits } from '../limits/limits.ts';
 import { notAbove } from '../verdict.ts';
-import { meanOf, type LoadFrame } from './loadFrames.ts';
+import { meanRead, type LoadFrame } from './loadFrames.ts';
 
 /** Fewer samples than this in the window are not steady. Source: `tests.md` 9.5. */
 const FEWEST = 8;
@@ -23,8 +23,13 @@ export function drift(values: readonly number[]): { drift: number; spread: numbe
 }
 
 const WATCHED = [
-  { name: 'voltage', drift: 'steady.voltsDrift', spread: 'steady.voltsSpread', of: (f: LoadFrame) => meanOf(f.lineV) },
-  { name: 'current', drift: 'steady.ampsDrift', spread: 'steady.ampsSpread', of: (f: LoadFrame) => meanOf(f.lineA) },
+  {
+    name: 'voltage',
+    drift: 'steady.voltsDrift',
+    spread: 'steady.voltsSpread',
+    of: (f: LoadFrame) => meanRead(f.lineV),
+  },
+  { name: 'current', drift: 'steady.ampsDrift', spread: 'steady.ampsSpread', of: (f: LoadFrame) => meanRead(f.lineA) },
   { name: 'power', drift: 'steady.wattsDrift', spread: 'steady.wattsSpread', of: (f: LoadFrame) => f.watts },
   { name: 'torque', drift: 'steady.torqueDrift', spread: 'steady.torqueSpread', of: (f: LoadFrame) => f.torqueNm },
   { name: 'speed', drift: 'steady.speedDrift', spread: 'steady.speedSpread', of: (f: LoadFrame) => f.rpm },
@@ -56,7 +61,7 @@ export interface LoadPoint {
 }
 
 function pointOf(window: readonly LoadFrame[], t: number): LoadPoint | undefined {
-  const mean = (of: (f: LoadFrame) => number | undefined) => meanOf(window.map(of));
+  const mean = (of: (f: LoadFrame) => number | undefined) => meanRead(window.map(of));
   const [volts, amps, watts, torqueNm, rpm] = WATCHED.map((w) => mean(w.of));
   if (volts === undefined || amps === undefined || watts === undefined || torqueNm === undefined || rpm === undefined)
     return undefined;

@@ -1,5 +1,13 @@
 import type { CommandName, INSTRUMENT_STATES } from '@norther/contracts';
-import type { PartKind, AnalyserOrder, SpinOrder } from '@norther/core';
+import type {
+  AnalyserOrder,
+  GuardSettings,
+  GuardState,
+  LoadOrder,
+  PartKind,
+  SpinOrder,
+  TestStage,
+} from '@norther/core';
 import { sql } from 'drizzle-orm';
 import {
   bigserial,
@@ -110,7 +118,7 @@ export const instrumentCommand = pgTable(
     command: text('command').$type<CommandName>().notNull(),
     value: doublePrecision('value'),
     /** what a simulated stand has to know of the rotor on it */
-    detail: jsonb('detail').$type<SpinOrder | AnalyserOrder>(),
+    detail: jsonb('detail').$type<SpinOrder | AnalyserOrder | LoadOrder>(),
     personName: text('person_name').notNull(),
     at: now('at'),
     expiresAt: when('expires_at').notNull(),
@@ -142,5 +150,41 @@ export const instrumentBatch = pgTable(
   (t) => [
     primaryKey({ name: 'instrument_batch_key', columns: [t.traceId, t.batch] }),
     foreignKey({ name: 'instrument_batch_trace', columns: [t.traceId], foreignColumns: [trace.id] }),
+  ],
+);
+
+/** A motor under load: what was sent of it is its trace; how it was guarded, and how it ended. */
+export const loadRun = pgTable(
+  'load_run',
+  {
+    id: id(),
+    jobId: uuid('job_id').notNull(),
+    stage: text('stage').$type<TestStage>().notNull(),
+    /** null: from a file */
+    instrumentId: uuid('instrument_id'),
+    sourceName: text('source_name').notNull(),
+    /** what was sent of it, once something was */
+    traceId: uuid('trace_id'),
+    settings: jsonb('settings').$type<GuardSettings>().notNull(),
+    guard: jsonb('guard').$type<GuardState>().notNull(),
+    personName: text('person_name').notNull(),
+    at: now('at'),
+    endedAt: when('ended_at'),
+    /** how it ended */
+    why: text('why'),
+  },
+  (t) => [
+    ofJob('load_run_job', t),
+    foreignKey({ name: 'load_run_instrument', columns: [t.instrumentId], foreignColumns: [instrument.id] }),
+    foreignKey({ name: 'load_run_trace', columns: [t.traceId], foreignColumns: [trace.id] }),
+    index('load_run_of').on(t.jobId),
+    // one motor on an instrument, and one run of a motor, at a time
+    uniqueIndex('load_run_on')
+      .on(t.instrumentId)
+      .where(sql`${t.endedAt} is null`),
+    uniqueIndex('load_run_open')
+      .on(t.jobId)
+      .where(sql`${t.endedAt} is null`),
+    check('load_run_ended', sql`(${t.endedAt} is null) = (${t.why} is null)`),
   ],
 );

@@ -44,7 +44,8 @@ export function AnalyserRuns({
   onTake: (run: TakenRun) => void;
 }) {
   const time = useTime();
-  const what = SENT_AS[kind];
+  const test = ANALYSER_TESTS.find((t): t is AnalyserTest => t === kind);
+  const what = test && SENT_AS[test];
   const { data: instruments } = useInstrumentsQuery(undefined, { skip: what === undefined });
   const analysers = (instruments ?? []).filter((i) => i.kind === 'winding analyser' && i.active);
   const { data: sent } = useSentTracesQuery(
@@ -54,7 +55,6 @@ export function AnalyserRuns({
   const [measure, { error, isLoading }] = useMeasureMutation();
   const [ask] = useLazyTraceQuery();
   const [wrong, setWrong] = useState('');
-  const test = ANALYSER_TESTS.find((t): t is AnalyserTest => t === kind);
   if (what === undefined || analysers.length === 0) return null;
   const newest = runsOfStreams((sent ?? []).filter((t) => !taken.has(t.id)))[0];
   const take = async (run: { sent: TraceListed[] }) => {

@@ -31,6 +31,7 @@ import { type Typed, useTypedForm } from '../../ui/useTypedForm.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 import { PieceField } from '../motor/PieceField.tsx';
 import { contextOf, partOf, testsOfPart } from './benchContext.ts';
+import { TakeRun } from '../load/TakeRun.tsx';
 import { CompassRing } from './CompassRing.tsx';
 import { AnalyserRuns } from './AnalyserRuns.tsx';
 import { Diagnosis } from './Diagnosis.tsx';
@@ -218,6 +219,16 @@ export function TestEntry({
           }}
         />
       )}
+      {kind.id === 'loadTest' && !corrects ? (
+        <TakeRun
+          job={job}
+          onTake={(run) => {
+            for (const [name, value] of Object.entries(run.typed)) form.set(name, value);
+            setGiven({ traces: run.traces });
+            setUntil(run.calibratedUntil);
+          }}
+        />
+      ) : null}
       {kind.takesWaves && !corrects ? (
         <WavesFile onWaves={(file) => setGiven(file ? { said: file.said, waves: file.waves } : undefined)} />
       ) : null}
