@@ -56,6 +56,8 @@ export interface LoadRunView {
   settings: GuardSettings;
   guard: Pick<GuardState, 'says' | 'why' | 'at'>;
   ratedNm: number | null;
+  /** load that was told last, N·m */
+  wantedNm: number;
   poles: number | null;
   points: LoadPoint[];
   /** what is not steady; null before the first window is full */

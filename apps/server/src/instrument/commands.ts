@@ -34,23 +34,31 @@ export class Commands {
   }
 
   async give(act: Act, id: string, body: z.output<typeof commandBody>): Promise<{ id: number }> {
-    return this.writes.run(act, async ({ tx, audit, tell }) => {
-      const to = UUID.test(id) ? await this.instruments.one(tx, id) : undefined;
-      if (!to) throw notFound('such instrument');
-      const takes = takesOf(to);
-      if (!takes.includes(body.command))
-        throw badField(
-          'command',
-          takes.length > 0
-            ? `${to.name} can be told ${takes.join(', ')}, not "${body.command}".`
-            : `${to.name} only sends; it cannot be told anything.`,
-        );
-      const command = await this.add(act, tx, to, body);
-      await audit({ action: 'instrument.command', summary: `${to.name} told: ${say(body)}`, after: body });
-      await tell(`command:${to.id}`);
-      await tell('instruments');
-      return { id: command };
-    });
+    return this.writes.run(act, (unit) => this.giveWithin(act, unit, id, body));
+  }
+
+  /** The same inside the caller's own change. */
+  async giveWithin(
+    act: Act,
+    { tx, audit, tell }: WriteUnit,
+    id: string,
+    body: z.output<typeof commandBody>,
+  ): Promise<{ id: number }> {
+    const to = UUID.test(id) ? await this.instruments.one(tx, id) : undefined;
+    if (!to) throw notFound('such instrument');
+    const takes = takesOf(to);
+    if (!takes.includes(body.command))
+      throw badField(
+        'command',
+        takes.length > 0
+          ? `${to.name} can be told ${takes.join(', ')}, not "${body.command}".`
+          : `${to.name} only sends; it cannot be told anything.`,
+      );
+    const command = await this.add(act, tx, to, body);
+    await audit({ action: 'instrument.command', summary: `${to.name} told: ${say(body)}`, after: body });
+    await tell(`command:${to.id}`);
+    await tell('instruments');
+    return { id: command };
   }
 
   /** Tells a simulated instrument of a kind what is on it and what to do, inside the caller's own change. */

@@ -124,7 +124,13 @@ describe('a load run', () => {
       status: 409,
       detail: expect.stringMatching(/taken off: current 13.5 A/),
     });
-    expect((await tell({ command: 'stop' })).status).toBe(200);
+    // a repeat of one press is one command
+    const once = { 'Idempotency-Key': 'load-stop-once' };
+    for (let i = 0; i < 2; i++)
+      expect(
+        (await tester('POST', `jobs/${number}/load-runs/${run.id}/commands`, { command: 'stop' }, once)).status,
+      ).toBe(200);
+    expect((await commands()).filter((c) => c.command === 'stop')).toMatchObject([{ person: 'Runa Solvik' }]);
     expect((await tell({ command: 'set load' })).body).toMatchObject({ status: 422, field: 'torqueNm' });
     expect((await tell({ command: 'unload', torqueNm: 5 })).body).toMatchObject({ status: 422, field: 'torqueNm' });
     expect((await tell({ command: 'go on' })).status).toBe(200);

@@ -1,5 +1,6 @@
 import {
   takesOf,
+  type CommandView,
   type endLoadRunBody,
   type loadCommandBody,
   type loadFileBody,
@@ -78,6 +79,7 @@ export class LoadRuns {
   async list(number: string): Promise<LoadRunView[]> {
     const { limits } = await this.shop.settings();
     const hearing = await this.told.hearing();
+    const told = await this.told.newest(now());
     return this.read.database.reading(async (reader) => {
       const job = await this.read.row(number, reader);
       const today = await this.shop.today(reader);
@@ -117,6 +119,7 @@ export class LoadRuns {
           settings: run.settings,
           guard: { says: run.guard.says, why: run.guard.why, at: run.guard.at },
           ratedNm: ratedNm ?? null,
+          wantedNm: i && run.endedAt === null ? wantedOf(told.get(i.id) ?? [], run) : 0,
           poles: plate.poles ?? null,
           points: found.points,
           unsteady: found.unsteady ?? null,
@@ -236,41 +239,39 @@ export class LoadRuns {
 
   /** Raises, lowers, takes the load off, stops; or lets a run go on that the guard stopped. */
   async command(act: Act, number: string, id: string, body: z.output<typeof loadCommandBody>): Promise<null> {
-    const run = await this.writes.run(act, async ({ tx, audit }) => {
-      const { row, job } = await this.open(tx, number, id);
+    return this.writes.run(act, async (unit) => {
+      const { row, job } = await this.open(unit.tx, number, id);
       if (body.command === 'set load' && row.guard.says === 'unload')
         throw new Problem(409, 'Guarded', `The load was taken off: ${row.guard.why}. Look, then let it go on.`);
       const now = row.guard.past.at(-1)?.nm ?? 0;
       if (row.guard.says === 'hold' && body.torqueNm !== undefined && body.torqueNm > now)
         throw new Problem(409, 'Held', `More load is held back: ${row.guard.why}. Lower it first.`);
       if (body.command === 'go on') {
-        await this.rows.letGoOn(tx, row.id, goneOn(row.guard, row.guard.at));
-        await audit({ action: 'load.goOn', jobId: job.id, summary: `${number} goes on after: ${row.guard.why}` });
-      }
-      return row;
+        await this.rows.letGoOn(unit.tx, row.id, goneOn(row.guard, row.guard.at));
+        await unit.audit({ action: 'load.goOn', jobId: job.id, summary: `${number} goes on after: ${row.guard.why}` });
+      } else if (row.instrumentId !== null)
+        await this.commands.giveWithin(act, unit, row.instrumentId, {
+          command: body.command,
+          ...(body.torqueNm === undefined ? {} : { value: body.torqueNm }),
+          withinS: 10,
+        });
+      return null;
     });
-    if (body.command === 'go on' || run.instrumentId === null) return null;
-    await this.commands.give(act, run.instrumentId, {
-      command: body.command,
-      ...(body.torqueNm === undefined ? {} : { value: body.torqueNm }),
-      withinS: 10,
-    });
-    return null;
   }
 
   /** A run ends as it is; what was sent stays. */
   async end(act: Act, number: string, id: string, body: z.output<typeof endLoadRunBody>): Promise<null> {
-    const run = await this.writes.run(act, async ({ tx, audit, tell }) => {
-      const { row, job } = await this.open(tx, number, id);
-      await this.rows.end(tx, row.id, act.at, body.why);
-      await audit({ action: 'load.end', jobId: job.id, summary: `${number} load run ended: ${body.why}` });
-      await tell(`job:${number}`);
-      return row;
+    return this.writes.run(act, async (unit) => {
+      const { row, job } = await this.open(unit.tx, number, id);
+      await this.rows.end(unit.tx, row.id, act.at, body.why);
+      await unit.audit({ action: 'load.end', jobId: job.id, summary: `${number} load run ended: ${body.why}` });
+      await unit.tell(`job:${number}`);
+      const on = row.instrumentId === null ? undefined : await this.instruments.one(unit.tx, row.instrumentId);
+      // what is still under load comes to rest; an instrument that hears nothing does so by itself
+      if (on?.active && takesOf(on).includes('stop'))
+        await this.commands.giveWithin(act, unit, on.id, { command: 'stop', withinS: 10 });
+      return null;
     });
-    // what is still under load comes to rest; an instrument that hears nothing does so by itself
-    if (run.instrumentId !== null)
-      await this.commands.give(act, run.instrumentId, { command: 'stop', withinS: 10 }).catch(() => undefined);
-    return null;
   }
 
   private async open(tx: Reader & Parameters<LoadRepository['locked']>[0], number: string, id: string) {
@@ -306,6 +307,17 @@ export class LoadRuns {
       own: { line20Ohm: context.figures?.lineResistance20Ohm, noLoadA: ratedAt(context, 'only').expectedA },
     };
   }
+}
+
+/** The load that was told last: none after it was taken off; what is on where more was held back. */
+function wantedOf(newest: readonly CommandView[], run: LoadRunRow): number {
+  for (const c of [...newest].sort((a, b) => b.id - a.id)) {
+    if (c.answer === 'refused' || c.answer === 'expired' || new Date(c.at) < run.at) continue;
+    if (c.command === 'set load') return c.value ?? 0;
+    if (c.command === 'hold') return run.guard.past.at(-1)?.nm ?? 0;
+    if (c.command === 'unload' || c.command === 'stop') return 0;
+  }
+  return 0;
 }
 
 const withPoles = (plate: Nameplate, poles: number | undefined): Nameplate =>

@@ -40,7 +40,8 @@ export function heightOf(series: readonly ChartSeries[], limits: readonly ChartL
   const shown = series.flatMap((s) => s.points.filter((p) => p.x >= from && p.x <= to).map((p) => p.y));
   const [a, b] = extent([...shown, ...limits.map((l) => l.value)]);
   if (a === undefined) return [0, 1];
-  const air = b === a ? Math.max(1e-9, Math.abs(a) * 0.1) : (b - a) * 0.08;
+  // one value all along gets room round it; nothing all along a whole unit
+  const air = b === a ? Math.abs(a) * 0.1 || 1 : (b - a) * 0.08;
   return [a - air, b + air];
 }
 

@@ -1,60 +1,19 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { LOAD_CHANNELS, LoadStand, type LoadOrder } from '../bench/loadStand.ts';
+import {
+  LOADED_PLATE as PLATE,
+  loadFrame as frame,
+  LOAD_ORDER as ORDER,
+  loadRunOf as run,
+} from '../../../../scripts/testing/onDynamometer.ts';
+import { LOAD_CHANNELS } from '../bench/loadStand.ts';
 import { limit } from '../limits/limits.ts';
 import { atSlip } from './circuit.ts';
-import { GUARD_BEGIN, goneOn, guardStep, type GuardSettings, type GuardState } from './guard.ts';
 import { readLoadCsv } from './loadCsv.ts';
 import { liveFigures, loadChannelsLack, loadFrames, type LoadFrame } from './loadFrames.ts';
 import { loadReadings, saidOfPoints } from './loadReadings.ts';
 import { plateMachine, type PlateMachine } from './plateCircuit.ts';
 import { drift, LoadFollower, notSteady, pointsOfRun } from './steady.ts';
-
-const PLATE = {
-  outputW: 5500,
-  voltagesV: [400],
-  currentsA: [11.2],
-  frequencyHz: 50,
-  speedRpm: 1450,
-  poles: 4,
-};
-const machine = plateMachine(PLATE, { line20Ohm: 1.3 }) as PlateMachine;
-const ORDER: LoadOrder = {
-  job: 'J-1',
-  stream: 'J-1, load',
-  circuit: machine.circuit,
-  supply: machine.supply,
-  ratedNm: machine.ratedNm,
-  ratedA: machine.ratedA,
-  mostNm: 2 * machine.ratedNm,
-  line20Ohm: 1.3,
-};
-/** Runs a stand: seconds at each share of the rated load, 20 samples a second. */
-function run(steps: readonly (readonly [number, number])[], meanwhile: (s: LoadStand) => void = () => undefined) {
-  const stand = new LoadStand(ORDER, 5);
-  meanwhile(stand);
-  const x: number[] = [];
-  const values: number[][] = LOAD_CHANNELS.map(() => []);
-  let t = 0;
-  for (const [share, seconds] of steps) {
-    stand.set(share * ORDER.ratedNm);
-    for (let i = 0; i < seconds * 20; i++) {
-      stand.advance(0.05);
-      stand.read().forEach((v, k) => values[k]?.push(v));
-      x.push((t += 0.05));
-    }
-  }
-  return loadFrames(LOAD_CHANNELS, x, values);
-}
-const frame = (t: number, more: Partial<LoadFrame> = {}): LoadFrame => ({
-  t,
-  lineV: [400, 400, 400],
-  lineA: [10, 10, 10],
-  watts: 6000,
-  torqueNm: 36,
-  rpm: 1450,
-  ...more,
-});
 
 describe('channels of a load run', () => {
   it('are known by their names and brought to base units', () => {
@@ -220,85 +179,6 @@ describe('points by themselves', () => {
   });
 });
 
-describe('the guard', () => {
-  const SET: GuardSettings = {
-    ratedA: 10,
-    loadFactor: 1,
-    overS: 2,
-    unloadFactor: 1.2,
-    overloadS: 60,
-    windingC: 140,
-    bearingC: 90,
-    vibrationMmS: 7.1,
-  };
-  const follow = (frames: readonly LoadFrame[], s = SET): GuardState =>
-    frames.reduce((state, f) => guardStep(state, f, s), GUARD_BEGIN);
-  const every = (n: number, more: (i: number) => Partial<LoadFrame>) =>
-    Array.from({ length: n }, (_, i) => frame(i * 0.05, more(i)));
-  const amps = (a: number) => ({ lineA: [9, a, 9] });
-  it.each([
-    [10, 'ok'],
-    [10.01, 'hold'],
-    [12, 'hold'],
-    [12.01, 'unload'],
-  ] as const)('any line at %s A for over two seconds: %s', (a, says) => {
-    expect(follow(every(60, () => amps(a))).says).toBe(says);
-  });
-  it('holds only after two seconds without a break', () => {
-    expect(follow(every(40, () => amps(11))).says).toBe('ok');
-    expect(follow(every(41, () => amps(11))).says).toBe('hold');
-    expect(follow(every(60, (i) => amps(i === 30 ? 10 : 11))).says).toBe('ok');
-    const held = follow(every(60, (i) => amps(i < 50 ? 11 : 10)));
-    expect([held.says, held.why]).toEqual(['ok', '']);
-  });
-  it('unloads at the second bad sample in a row, stays so, and goes on when it is let', () => {
-    expect(follow(every(1, () => amps(13))).says).toBe('ok');
-    const two = follow(every(2, () => amps(13)));
-    expect([two.says, two.at]).toEqual(['unload', 0.05]);
-    expect(two.why).toMatch(/current 13 A, at most 12 A/);
-    expect(follow(every(9, (i) => amps(i % 2 ? 13 : 10))).says).toBe('ok');
-    expect(follow(every(50, (i) => amps(i < 2 ? 13 : 5))).says).toBe('unload');
-    expect(goneOn(two, 5).says).toBe('ok');
-  });
-  it.each([
-    ['windingC', 140],
-    ['bearingC', 90],
-    ['vibrationMmS', 7.1],
-  ] as const)('%s up to its limit', (name, bound) => {
-    expect(follow(every(5, () => ({ [name]: bound }))).says).toBe('ok');
-    expect(follow(every(5, () => ({ [name]: bound + 0.01 }))).says).toBe('unload');
-    expect(
-      follow(
-        every(5, () => ({ [name]: bound + 50 })),
-        { ...SET, [name]: undefined },
-      ).says,
-    ).toBe('ok');
-  });
-  it('short overload points have their time', () => {
-    const short = { ...SET, loadFactor: 1.6 };
-    const long = (n: number) => Array.from({ length: n }, (_, i) => frame(i, amps(15)));
-    expect(follow(long(61), short).says).toBe('ok');
-    expect(follow(long(62), short)).toMatchObject({ says: 'unload', why: expect.stringMatching(/for 60 s/) as string });
-    expect(
-      follow(
-        long(62).map((f, i) => (i === 40 ? { ...f, lineA: [9, 10, 9] } : f)),
-        short,
-      ).says,
-    ).toBe('ok');
-  });
-  it('a motor whose current nobody reads any more is unloaded', () => {
-    const blind = (n: number) => [frame(0), ...Array.from({ length: n }, (_, i) => frame((i + 1) / 10, { lineA: [] }))];
-    expect(follow(blind(19)).says).toBe('ok');
-    expect(follow(blind(20))).toMatchObject({ says: 'unload', why: expect.stringMatching(/no current/) as string });
-  });
-  it('a motor that pulls out is unloaded; one whose load is taken off is not', () => {
-    const out = every(60, (i) => ({ rpm: 1450 * (1 - 0.001 * i), torqueNm: 90 * (1 - 0.002 * i) }));
-    expect(follow(out)).toMatchObject({ says: 'unload', why: expect.stringMatching(/pulls out/) as string });
-    expect(follow(every(60, (i) => ({ rpm: 1450 + 0.5 * i, torqueNm: 90 * (1 - 0.01 * i) }))).says).toBe('ok');
-    expect(follow(every(60, (i) => ({ rpm: 1450 * (1 - 0.001 * i), torqueNm: 90 * (1 + 0.002 * i) }))).says).toBe('ok');
-  });
-});
-
 describe('a machine of its plate', () => {
   it('gives rated output at rated speed, whatever is known of its winding', () => {
     fc.assert(
@@ -334,86 +214,6 @@ describe('a machine of its plate', () => {
   it('of two voltages the higher, with its own current', () => {
     const found = plateMachine({ ...PLATE, voltagesV: [230, 400], currentsA: [19.4, 11.2] }) as PlateMachine;
     expect([found.supply.lineV, found.ratedA]).toEqual([400, 11.2]);
-  });
-});
-
-describe('the simulated dynamometer', () => {
-  const last = (frames: LoadFrame[]) => frames.at(-1) as LoadFrame;
-  it('reads near the plate at rated load; the load comes off at once when it is told', () => {
-    const f = last(run([[1, 30]]));
-    expect(f.rpm).toBeGreaterThan(1440);
-    expect(f.rpm).toBeLessThan(1480);
-    expect((f.lineA[0] ?? 0) / ORDER.ratedA).toBeGreaterThan(0.85);
-    expect((f.lineA[0] ?? 0) / ORDER.ratedA).toBeLessThan(1.15);
-    const stand = new LoadStand(ORDER);
-    stand.set(ORDER.ratedNm);
-    for (let i = 0; i < 400; i++) stand.advance(0.05);
-    stand.unload();
-    stand.advance(0.05);
-    expect(Math.abs(stand.read()[8] ?? 9)).toBeLessThan(0.1);
-    stand.stop();
-    stand.advance(0.05);
-    expect([stand.runs, stand.read()[9]]).toEqual([false, 0]);
-  });
-  it('never puts on more than the dynamometer takes, and holds what is on', () => {
-    const stand = new LoadStand({ ...ORDER, mostNm: 10 });
-    stand.set(99);
-    for (let i = 0; i < 400; i++) stand.advance(0.05);
-    expect(stand.read()[8]).toBeCloseTo(10, 1);
-    const other = new LoadStand(ORDER);
-    other.set(ORDER.ratedNm);
-    for (let i = 0; i < 40; i++) other.advance(0.05);
-    other.hold();
-    const held = other.read()[8] ?? 0;
-    for (let i = 0; i < 100; i++) other.advance(0.05);
-    expect((other.read()[8] ?? 0) / held).toBeCloseTo(1, 1);
-  });
-  it('its faults are seen: unbalance, vibration, a torque zero that runs away, a winding that gets hot', () => {
-    const sound = last(run([[0.5, 20]]));
-    const spread = (v: readonly (number | undefined)[]) =>
-      Math.max(...v.map((n) => n ?? 0)) / Math.min(...v.map((n) => n ?? 0)) - 1;
-    const unbalanced = last(run([[0.5, 20]], (s) => s.show('supply unbalanced')));
-    expect(spread(unbalanced.lineV)).toBeGreaterThan(0.02);
-    expect(spread(unbalanced.lineA)).toBeGreaterThan(4 * spread(sound.lineA));
-    expect(last(run([[0.5, 20]], (s) => s.show('misaligned'))).vibrationMmS).toBeGreaterThan(
-      3 * (sound.vibrationMmS ?? 0),
-    );
-    const drifts = last(run([[0, 40]], (s) => s.show('torque zero drifts')));
-    expect(drifts.torqueNm).toBeGreaterThan(0.4);
-    const hours = (fault?: 'overheats') => {
-      const stand = new LoadStand(ORDER);
-      stand.show(fault);
-      stand.set(ORDER.ratedNm);
-      for (let i = 0; i < 3000; i++) stand.advance(0.1, 60);
-      return stand.read()[10] ?? 0;
-    };
-    expect(hours()).toBeGreaterThan(85);
-    expect(hours()).toBeLessThan(115);
-    expect(hours('overheats')).toBeGreaterThan(140);
-  });
-  it('a brake that runs away holds nothing back, but its load comes off', () => {
-    const stand = new LoadStand(ORDER);
-    stand.set(10);
-    for (let i = 0; i < 100; i++) stand.advance(0.05);
-    stand.show('load runs away');
-    for (let i = 0; i < 20; i++) {
-      stand.advance(0.05);
-      stand.hold();
-    }
-    expect(stand.torqueNm).toBeGreaterThan(1.02 * ORDER.ratedNm);
-    stand.unload();
-    for (let i = 0; i < 20; i++) stand.advance(0.05);
-    expect(stand.torqueNm).toBe(0);
-  });
-  it('beyond its breakdown torque it pulls out: the speed falls, never below rest, and it comes back without load', () => {
-    const stand = new LoadStand({ ...ORDER, mostNm: 9 * ORDER.ratedNm });
-    stand.set(9 * ORDER.ratedNm);
-    for (let i = 0; i < 4000; i++) stand.advance(0.05);
-    expect(stand.read()[9]).toBeLessThan(400);
-    expect(stand.read()[9]).toBeGreaterThanOrEqual(0);
-    stand.unload();
-    stand.advance(0.05);
-    expect(stand.read()[9]).toBeGreaterThan(1490);
   });
 });
 

@@ -8,9 +8,9 @@ const SECONDS = () => ({ zero: 0, scale: 1 });
 const SILENT_S = 2;
 
 /** The newest reading of a run, as it comes over the line. */
-function useNewest(run: LoadRunView): LoadFrame | undefined {
-  const { whole, again } = useTraceWindow(run.trace ?? undefined, SECONDS);
-  const tail = useTail(run.trace ?? '', whole, again);
+function useNewest(trace: string): LoadFrame | undefined {
+  const { whole, again } = useTraceWindow(trace, SECONDS);
+  const tail = useTail(trace, whole, again);
   if (!whole) return undefined;
   const from = tail.x.length > 0 ? tail : whole;
   const at = from.x.length - 1;
@@ -24,15 +24,19 @@ function useNewest(run: LoadRunView): LoadFrame | undefined {
 
 /** The figures of a motor under load, large enough to be read from five metres. */
 export function LiveFigures({ run }: { run: LoadRunView }) {
-  const f = useNewest(run);
-  if (!run.trace || !f)
-    return (
-      <Quiet>
-        {run.instrument?.hears || !run.instrument?.simulated
-          ? `Waiting for what ${run.source} sends …`
-          : `${run.source} is not heard of.`}
-      </Quiet>
-    );
+  if (run.trace) return <Figures run={run} trace={run.trace} />;
+  return (
+    <Quiet>
+      {run.instrument?.hears || !run.instrument?.simulated
+        ? `Waiting for what ${run.source} sends …`
+        : `${run.source} is not heard of.`}
+    </Quiet>
+  );
+}
+
+function Figures({ run, trace }: { run: LoadRunView; trace: string }) {
+  const f = useNewest(trace);
+  if (!f) return <Quiet>Reading …</Quiet>;
   const amps = largestA(f);
   const { outW, efficiency, slip, powerFactor } = liveFigures(f, run.poles ?? undefined);
   const held = run.settings.loadFactor * run.settings.ratedA;
@@ -51,7 +55,7 @@ export function LiveFigures({ run }: { run: LoadRunView }) {
         <Figure name="Torque" value={f.torqueNm} unit="N·m" digits={3}>
           {share(f.torqueNm, run.ratedNm)}
         </Figure>
-        <Figure name="Speed" value={f.rpm} unit="r/min" digits={4}>
+        <Figure name="Speed" value={f.rpm} unit="r/min" digits={5}>
           {slip === undefined ? '' : `slip ${formatNumber(100 * slip, 3)} %`}
         </Figure>
         <Figure name="Output" value={outW === undefined ? undefined : outW / 1000} unit="kW" digits={3}>

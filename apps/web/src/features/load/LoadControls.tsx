@@ -1,6 +1,6 @@
 import type { JobDetail, LoadRunView } from '@norther/contracts';
 import { formatNumber } from '@norther/core';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useEndLoadRunMutation, useLoadCommandMutation } from '../../app/api/load.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField } from '../../ui/Field.tsx';
@@ -8,13 +8,22 @@ import { ProblemNote } from '../../ui/Problem.tsx';
 
 /** By how much of the rated torque one press raises or lowers. */
 const STEP = 0.1;
+/** So long a press is shown before the server's word is. */
+const PRESSED_MS = 2500;
 
 /** The load by command: raise, lower, off; stop is always there. */
 export function LoadControls({ job, run }: { job: JobDetail; run: LoadRunView }) {
   const [tell, told] = useLoadCommandMutation();
   const [stop, stopped] = useLoadCommandMutation();
   const [end, ended] = useEndLoadRunMutation();
-  const [wish, setWish] = useState(0);
+  // what was just pressed stands until the server has it; then what was told last, by whomever
+  const [pressed, setPressed] = useState<{ nm: number }>();
+  useEffect(() => {
+    const rest = setTimeout(() => setPressed(undefined), PRESSED_MS);
+    return () => clearTimeout(rest);
+  }, [pressed]);
+  const wish = pressed?.nm ?? run.wantedNm;
+  const setWish = (nm: number) => setPressed({ nm });
   const [typed, setTyped] = useState('');
   const [why, setWhy] = useState('');
   const of = { number: job.number, id: run.id };
@@ -83,7 +92,14 @@ export function LoadControls({ job, run }: { job: JobDetail; run: LoadRunView })
           <span className="text-soft pb-2">{run.source} is loaded where it stands.</span>
         )}
         {off ? (
-          <Button look="main" bench onClick={() => void tell({ ...of, command: 'go on' })}>
+          <Button
+            look="main"
+            bench
+            onClick={() => {
+              setWish(0);
+              void tell({ ...of, command: 'go on' });
+            }}
+          >
             Looked at: go on
           </Button>
         ) : null}
