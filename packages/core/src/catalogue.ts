@@ -1,3 +1,6 @@
+import { assemblyFigures } from './assemble/assemblyFigures.ts';
+import { coupling } from './assemble/coupling.ts';
+import { finalList } from './assemble/finalList.ts';
 import { equivalentCircuit } from './load/equivalentCircuit.ts';
 import { leadRotation } from './load/leadRotation.ts';
 import { loadTest } from './load/loadTest.ts';
@@ -165,6 +168,9 @@ export const CATALOGUE: readonly Calculation[] = [
   lockedRotor,
   equivalentCircuit,
   loadTest,
+  assemblyFigures,
+  coupling,
+  finalList,
   temperatureRise,
 ] as unknown as readonly Calculation[];
 

@@ -22,6 +22,7 @@ import { Stock } from '../stock/stock.ts';
 import { testsOf } from './demoTests.ts';
 import { nowMs } from '../clock/clock.ts';
 import { addDemoBalance } from './demoBalance.ts';
+import { loadTestsOf } from './demoLoads.ts';
 import { addDemoFailure } from './demoFailures.ts';
 import { addDemoOvens, addDemoTank, addDemoVessel } from './demoOvens.ts';
 import { addDemoSensors, DEMO_GAUGES } from './demoSensors.ts';
@@ -119,7 +120,7 @@ class Loader {
       worked += (span * operationHours(op, 160).elapsedH) / total;
       clock = afterWorking(begin, worked);
       const who = op.resource === 'test' || op.resource === 'core-test' ? 'tester' : op.resource === 'desk' ? 'foreman' : 'winder';
-      if (code === 'LDT' || (code === 'SLP' && one.poorShop)) {
+      if ((code === 'LDT' && !one.loaded) || (code === 'SLP' && one.poorShop)) {
         await steps.waive(this.act('foreman', clock), number, code, 'Not ordered.');
         continue;
       }
@@ -132,6 +133,8 @@ class Loader {
       const state = statesOf(await reader.steps(row, tables))[code];
       if (state === 'attention' && !(isLast && one.leave === 'attention')) await steps.signOff(this.act('foreman', clock), number, code, 'Looked at again, accepted.');
     }
+    // on the dynamometer, its load test not ended
+    if (one.loaded && one.until.includes('RUN')) await this.onDynamometer(number, one, designed, figures, clock);
     if (one.dataTyped) {
       const windings = this.app.get(Windings);
       await windings.save(this.act('winder', clock), number, { part: 'stator', revision: 0, typed: designed.winding });
@@ -183,6 +186,8 @@ class Loader {
         return this.tests(number, 'VC', one, designed, figures, at);
       case 'RUN':
         return this.tests(number, 'AA', one, designed, figures, at);
+      case 'LDT':
+        return this.onDynamometer(number, one, designed, figures, at);
       case 'CUR':
         await this.app.get(Cures).fromFile(this.act('winder', at), number, {
           fileName: 'bake-oven-1.csv', csv: ovenLog({ start: [6, 30], holdC: one.impregnation === 'vacuum-pressure' ? 155 : 149, hours: one.impregnation === 'vacuum-pressure' ? 13 : 9, lagsMin: [55, 25] }), roles: ['oven air', 'part', 'part'],
@@ -210,6 +215,12 @@ class Loader {
   private async lists(number: string, at: number): Promise<void> {
     const materials = this.app.get(Materials);
     await materials.makeLists(this.act('winder', at), number, 'stator', { version: 0 });
+  }
+
+  private async onDynamometer(number: string, one: DemoJob, designed: DesignedMotor, figures: WindingFigures, at: number): Promise<void> {
+    const readings = loadTestsOf(one, designed, figures);
+    for (const [i, { kind, typed }] of readings.entries())
+      await this.app.get(Evaluations).test(this.act('tester', at - (readings.length - 1 - i) * 1_200_000), number, testBody.parse({ stage: 'FI', kind, typed }));
   }
 
   private async tests(number: string, stage: TestStage, one: DemoJob, designed: DesignedMotor, figures: WindingFigures, at: number): Promise<void> {

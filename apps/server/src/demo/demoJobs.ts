@@ -54,6 +54,8 @@ export interface DemoJob {
   waves?: Partial<Record<TestStage, AnalyserFault>>;
   /** insulation resistance while it dries, MΩ, one reading after the other before the last */
   drying?: Partial<Record<TestStage, number[]>>;
+  /** it was on the dynamometer: one torque read wrong, too hot, or a supply that was told by leads rotated */
+  loaded?: 'bad point' | 'hot' | 'unbalanced';
 }
 
 const FERRY = 'Sound Ferries';
@@ -66,7 +68,7 @@ export const DEMO_JOBS: readonly DemoJob[] = [
   {
     what: 'Mooring winch motor', customer: FERRY, serial: 'MW-2207', frame: '180L', mass: '165', complaint: 'Trips after ten minutes of hauling.', condition: 'Salt in the fan cover, winding dark all round.',
     motor: { outputKW: 22, volts: 400, hertz: 50, poles: 4, slots: 36, layers: 2, form: 'lap', oneToN: 9, connection: 'delta', circuits: 2, slipPercent: 2.3, efficiency: 0.91, powerFactor: 0.85 },
-    daysAgo: 24, promisedInDays: -4, until: ['DSP'], restDays: 6, fitted: ['bearings', 'fan', 'heaters', 'brake'],
+    daysAgo: 24, promisedInDays: -4, until: ['DSP'], restDays: 6, fitted: ['bearings', 'fan', 'heaters', 'brake'], loaded: 'bad point',
   },
   {
     what: 'Chairlift drive', customer: LIFT, serial: 'FL-0031', frame: '315L', mass: '1180', complaint: 'Ground fault trip in the morning frost.', condition: 'Condensate in the box, one heater open.', priority: 'urgent',
@@ -233,5 +235,15 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     what: 'Brine return pump', customer: WATER, serial: 'BR-9', frame: '132S', mass: '49', complaint: 'Stood flooded for a night.', condition: 'Wet, no burn, bearings rusty.', route: 'overhaul', impregnation: 'dip',
     motor: { outputKW: 5.2, volts: 400, hertz: 50, poles: 4, slots: 36, layers: 2, form: 'lap', oneToN: 9, connection: 'wye', circuits: 1, slipPercent: 3.6, efficiency: 0.87, powerFactor: 0.83 },
     daysAgo: 3, promisedInDays: 8, until: ['TAF'], restDays: 0.2, waves: {}, megohm: { IN: 164 }, drying: { IN: [0.7, 4.2, 21] },
+  },
+  {
+    what: 'Chilled water pump', customer: DAIRY, serial: 'CW-44', frame: '160M', mass: '112', complaint: 'Trips on hot days.', condition: 'Fins clogged with whey, one phase dark.',
+    motor: { outputKW: 9, volts: 400, hertz: 50, poles: 4, slots: 36, layers: 2, form: 'lap', oneToN: 9, connection: 'delta', circuits: 1, slipPercent: 2.9, efficiency: 0.885, powerFactor: 0.84 },
+    daysAgo: 16, promisedInDays: 1, until: ['RUN'], restDays: 0.2, loaded: 'hot',
+  },
+  {
+    what: 'Quay winch, port side', customer: FERRY, serial: 'QW-8', frame: '180M', mass: '158', complaint: 'One line draws more than the others.', condition: 'Winding sound, bearings worn.', route: 'overhaul', impregnation: 'dip',
+    motor: { outputKW: 17, volts: 400, hertz: 50, poles: 4, slots: 48, layers: 2, form: 'lap', oneToN: 11, connection: 'delta', circuits: 2, slipPercent: 2.4, efficiency: 0.905, powerFactor: 0.85 },
+    daysAgo: 8, promisedInDays: 2, until: ['RUN'], restDays: 0.1, loaded: 'unbalanced',
   },
 ];

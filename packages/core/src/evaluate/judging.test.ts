@@ -175,10 +175,12 @@ describe('the verdict of a stage', () => {
   it('only a whole motor is run', () => {
     const run = TEST_KINDS.filter((k) => wantedAt(k, 'FI', 'whole motor') && !wantedAt(k, 'FI', 'stator only'));
     expect(run.map((k) => k.id)).toEqual([
+      'assembly',
       'noLoadRun',
       'noLoadCurve',
       'leadRotation',
       'assembledVibration',
+      'coupling',
       'lockedRotor',
       'loadTest',
       'temperatureRise',
@@ -215,6 +217,9 @@ describe('tests by the kind of machine', () => {
             'rotorSwing',
             'growler',
             'assembledVibration',
+            'assembly',
+            'coupling',
+            'finalList',
           ].includes(id),
       );
   };

@@ -17,6 +17,9 @@ import { waterTestKind } from './waterTest.ts';
 import { rotorSwingTest } from './rotorSwing.ts';
 import { steppedVoltageTest } from './steppedVoltage.ts';
 import { surgeTest } from './surge.ts';
+import { assemblyTest } from '../assemble/assemblyFigures.ts';
+import { couplingTest } from '../assemble/coupling.ts';
+import { finalListTest } from '../assemble/finalList.ts';
 import { leadRotationTest } from '../load/leadRotation.ts';
 import { loadTestKind } from '../load/loadTest.ts';
 import { lockedRotorTest } from '../load/lockedRotorTest.ts';
@@ -47,6 +50,7 @@ export const TEST_KINDS: readonly TestKind[] = [
   ringVoltageTest,
   capacitorTest,
   startSwitchTest,
+  assemblyTest,
   noLoadRunTest,
   noLoadLowTest,
   noLoadHighTest,
@@ -54,9 +58,11 @@ export const TEST_KINDS: readonly TestKind[] = [
   noLoadCurveTest,
   leadRotationTest,
   assembledVibrationTest,
+  couplingTest,
   lockedRotorTest,
   loadTestKind,
   temperatureRiseTest,
+  finalListTest,
 ];
 
 /** The test of an id, or undefined. */

@@ -18,6 +18,7 @@ export interface LimitEntry {
     | 'failure analysis'
     | 'no-load run'
     | 'load test'
+    | 'assembly'
     | 'single-phase'
     | 'slip rings'
     | 'cure'

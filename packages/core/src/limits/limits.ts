@@ -1,4 +1,5 @@
 import type { LimitEntry } from './limitEntry.ts';
+import { ASSEMBLY_LIMITS } from './assemblyLimits.ts';
 import { BALANCE_LIMITS } from './balanceLimits.ts';
 import { BENCH_LIMITS } from './benchLimits.ts';
 import { PROCESS_LIMITS } from './processLimits.ts';
@@ -35,6 +36,7 @@ export const ALL_LIMITS: readonly LimitEntry[] = [
   ...RUN_LIMITS,
   ...LOAD_LIMITS,
   ...LIVE_LIMITS,
+  ...ASSEMBLY_LIMITS,
   ...VIBRATION_LIMITS,
   ...PROCESS_LIMITS,
   ...BALANCE_LIMITS,
@@ -49,6 +51,7 @@ export type LimitId =
   | (typeof RUN_LIMITS)[number]['id']
   | (typeof LOAD_LIMITS)[number]['id']
   | (typeof LIVE_LIMITS)[number]['id']
+  | (typeof ASSEMBLY_LIMITS)[number]['id']
   | (typeof PROCESS_LIMITS)[number]['id']
   | (typeof BALANCE_LIMITS)[number]['id']
   | (typeof VIBRATION_LIMITS)[number]['id']

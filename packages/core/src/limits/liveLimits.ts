@@ -156,4 +156,28 @@ export const LIVE_LIMITS = [
     source: CP,
     group: 'load test',
   },
+  {
+    id: 'locked.pulseK',
+    title: 'Locked rotor: a pulse may heat the winding by',
+    unit: 'K',
+    published: 25,
+    source: CP,
+    group: 'load test',
+  },
+  {
+    id: 'locked.pulseS',
+    title: 'Locked rotor: a pulse lasts at most',
+    unit: 's',
+    published: 10,
+    source: CP,
+    group: 'load test',
+  },
+  {
+    id: 'locked.coolFactor',
+    title: 'Locked rotor: pause after a pulse, times as long as it lasted',
+    unit: '',
+    published: 30,
+    source: CP,
+    group: 'load test',
+  },
 ] as const satisfies readonly LimitEntry[];

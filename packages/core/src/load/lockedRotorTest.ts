@@ -10,6 +10,9 @@ import { codeLetter, kvaPerHp, lockedTorqueNm, scaleLocked } from './lockedRotor
 import { allowed } from './plateTolerance.ts';
 import { listOf, numbers, sameLengths } from './typedLists.ts';
 
+/** Readings of three or four figures leave the exponent open by this much (common practice). */
+const READ_TO = 0.005;
+
 /** Calculation `evaluate.lockedRotor`. */
 export const lockedRotor = defineCalculation({
   id: 'evaluate.lockedRotor',
@@ -104,7 +107,10 @@ export const lockedRotor = defineCalculation({
         verdict: 'attention',
         reason: 'One voltage only: taken as linear. Three rising voltages tell how the leakage saturates.',
       });
-    else if (!notAbove(found.exponent, limit('load.lockedExponentHigh', x.limits)) || !notBelow(found.exponent, 1))
+    else if (
+      !notAbove(found.exponent, limit('load.lockedExponentHigh', x.limits)) ||
+      !notBelow(found.exponent, 1 - READ_TO)
+    )
       parts.push({
         verdict: 'attention',
         reason: `The current grows with the voltage to the power of ${formatNumber(found.exponent, 4)}; 1 to ${quoteLimit('load.lockedExponentHigh', x.limits)} is usual: closed slots, or a reading is off.`,
@@ -164,6 +170,9 @@ export const lockedRotorTest: TestKind = {
     listOf('watts', 'Power at each', 'power', 'W', '310 W, 820 W', false),
     listOf('torques', 'Torque at each', 'torque', 'N m', 'at the arm', false),
     quantity('lineOhm', 'Resistance lead to lead', 'resistance', 'Ω', { hint: 'as warm as the pulses left it' }),
+    quantity('frequency', 'Frequency', 'frequency', 'Hz', {
+      hint: 'blank: as on the plate; a quarter tells deep bars',
+    }),
     quantity('declaredA', 'Declared current', 'current', 'A', { hint: 'of the data sheet' }),
     quantity('declaredNm', 'Declared torque', 'torque', 'N m'),
     text('instrument', 'Instrument', need),

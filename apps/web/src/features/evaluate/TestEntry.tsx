@@ -3,6 +3,7 @@ import {
   fieldsFor,
   gaugeNamed,
   judgeTest,
+  ratedAt,
   rotorState,
   stressBars,
   type Cause,
@@ -31,6 +32,7 @@ import { type Typed, useTypedForm } from '../../ui/useTypedForm.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 import { PieceField } from '../motor/PieceField.tsx';
 import { contextOf, partOf, testsOfPart } from './benchContext.ts';
+import { PulseTimer } from '../load/PulseTimer.tsx';
 import { TakeRun } from '../load/TakeRun.tsx';
 import { CompassRing } from './CompassRing.tsx';
 import { AnalyserRuns } from './AnalyserRuns.tsx';
@@ -219,6 +221,13 @@ export function TestEntry({
           }}
         />
       )}
+      {kind.id === 'lockedRotor' && !corrects ? (
+        <PulseTimer
+          ratedA={ratedAt(ready, 'only').ratedA}
+          ratedDensity={ready.figures?.currentDensityAMm2}
+          limits={settings?.limits ?? {}}
+        />
+      ) : null}
       {kind.id === 'loadTest' && !corrects ? (
         <TakeRun
           job={job}

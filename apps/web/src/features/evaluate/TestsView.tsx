@@ -18,6 +18,7 @@ import { Quiet } from '../../ui/Problem.tsx';
 import { SensorsPanel } from '../sensor/SensorsPanel.tsx';
 import { TestEntry } from './TestEntry.tsx';
 import { TestRun } from './TestRun.tsx';
+import { CircuitPanel } from '../load/CircuitPanel.tsx';
 import { WavesPractice } from './WavesPractice.tsx';
 import { TrendView } from './TrendView.tsx';
 import { stagesOf, testedOfJob, TestMatrix } from './TestMatrix.tsx';
@@ -60,6 +61,9 @@ export function TestsView({ job }: { job: JobDetail }) {
     </div>
   );
 }
+
+/** Tests that the equivalent circuit is worked out from, or set against. */
+const CIRCUIT_OF: readonly string[] = ['noLoadCurve', 'lockedRotor', 'loadTest'];
 
 function TestCell({ job, stage, kind }: { job: JobDetail; stage: TestStage; kind: TestKind }) {
   const mayTest = useMay('tester') && !job.closedAt;
@@ -106,6 +110,7 @@ function TestCell({ job, stage, kind }: { job: JobDetail; stage: TestStage; kind
           </p>
         ) : null}
         {practising ? <WavesPractice job={job} stage={stage} /> : null}
+        {CIRCUIT_OF.includes(kind.id) ? <CircuitPanel job={job} /> : null}
         <TrendView key={kind.id} job={job} measurable={measurablesOf(kind)} />
       </div>
       <div className="space-y-3">
