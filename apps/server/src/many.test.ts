@@ -84,7 +84,7 @@ describe('two servers and two workers on one database', () => {
       }
     })();
     const odd = await signedIn(at(1), 'odd');
-    await odd('POST', `jobs/${demo(2)}/reports`);
+    await odd('POST', `jobs/${demo(2)}/reports`, { reason: 'once more' });
     await Promise.race([listening, new Promise((r) => setTimeout(r, 10_000))]);
     ended.abort();
     expect(heard).toContain(`job:${demo(2)}`);
@@ -103,7 +103,9 @@ describe('two servers and two workers on one database', () => {
   it('a worker killed in the middle: another takes its work up, with the effect of once', async () => {
     const odd = await signedIn(at(0), 'odd');
     const asked = await Promise.all(
-      Array.from({ length: 24 }, (_, i) => odd('POST', `jobs/${demo(1 + (i % 19))}/reports`)),
+      Array.from({ length: 24 }, (_, i) =>
+        odd('POST', `jobs/${demo(1 + (i % 19))}/reports`, { reason: 'as it stands now' }),
+      ),
     );
     const ids = asked.filter((a) => a.status === 201).map((a) => a.body.id);
     expect(ids.length).toBeGreaterThan(20);

@@ -26,3 +26,6 @@ export * from './vessel.ts';
 export * from './sensor.ts';
 export * from './balanceSession.ts';
 export * from './load.ts';
+export * from './paper.ts';
+export * from './visitTimeline.ts';
+export * from './yield.ts';

@@ -12,6 +12,7 @@ import {
   USUAL_MATERIALS,
 } from '@norther/core';
 import { z } from 'zod';
+import { paperTemplatesSchema } from './paper.ts';
 
 /** How the shop says and writes things; defaults are what a metric shop would choose. */
 export const shopSettingsSchema = z.strictObject({
@@ -86,6 +87,8 @@ export const shopSettingsSchema = z.strictObject({
   jointOrder: z.enum(JOINT_ORDERS).default('jumpers first'),
   /** what counts how much when candidates of a changed rewind are ranked */
   redesignWeights: redesignWeightsSchema.prefault({}),
+  /** what the reports of this shop hold, and of single customers */
+  papers: paperTemplatesSchema.prefault({}),
 });
 export type ShopSettings = z.output<typeof shopSettingsSchema>;
 

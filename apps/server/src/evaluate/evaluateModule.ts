@@ -17,6 +17,8 @@ import { WindingModule } from '../winding/windingModule.ts';
 import { Rejudging } from './rejudging.ts';
 import { RejudgingController } from './rejudgingController.ts';
 import { TestTraces } from './testTraces.ts';
+import { YieldController } from './yieldController.ts';
+import { YieldRepository } from './yieldRepository.ts';
 
 /** Tests, cures, balances and their verdicts. */
 @Module({
@@ -30,8 +32,18 @@ import { TestTraces } from './testTraces.ts';
     ThreadModule,
     TraceModule,
   ],
-  controllers: [EvaluateController, RejudgingController],
-  providers: [Analysers, ComparedTests, Cures, EvaluationRepository, Evaluations, LongLog, Rejudging, TestTraces],
+  controllers: [EvaluateController, RejudgingController, YieldController],
+  providers: [
+    Analysers,
+    ComparedTests,
+    Cures,
+    EvaluationRepository,
+    Evaluations,
+    LongLog,
+    Rejudging,
+    TestTraces,
+    YieldRepository,
+  ],
   exports: [Cures, EvaluationRepository, Evaluations, LongLog],
 })
 export class EvaluateModule {}

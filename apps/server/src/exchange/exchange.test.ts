@@ -20,7 +20,7 @@ describe('papers and files', () => {
     }
     const first = (await viewer('GET', `jobs/${demo(1)}`)).body.reports[0];
     expect(first.revision).toBe(1);
-    expect((await foreman('POST', `jobs/${demo(1)}/reports`, {})).body.revision).toBe(2);
+    expect((await foreman('POST', `jobs/${demo(1)}/reports`, { reason: 'after the move' })).body.revision).toBe(2);
     expect(
       (await viewer('GET', `jobs/${demo(1)}`)).body.reports.find((r: { revision: number }) => r.revision === 1).sha256,
     ).toBe(first.sha256);

@@ -32,7 +32,7 @@ const stateOf = async (id: string) => (await foreman('GET', `work/${id}`)).body;
 
 describe('without a worker', () => {
   it('work waits, and the view says that nobody does it', async () => {
-    const issued = await foreman('POST', `jobs/${demo(2)}/reports`);
+    const issued = await foreman('POST', `jobs/${demo(2)}/reports`, { reason: 'once more' });
     expect(issued.status).toBe(201);
     const { workers, waiting, running, work } = await view();
     expect({ workers, waiting, running }).toEqual({ workers: 0, waiting: 1, running: 0 });

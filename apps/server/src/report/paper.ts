@@ -70,6 +70,8 @@ export function grid(
   return {
     table: {
       headerRows: 1,
+      keepWithHeaderRows: 1,
+      dontBreakRows: true,
       widths: widths ?? head.map(() => '*'),
       body: [
         head.map((text) => ({ text, bold: true, fontSize: 8 })),

@@ -13,12 +13,24 @@ import {
   WINDING_FIELDS,
   windingFigures,
   FIRST_PART,
+  METRIC_DEFAULTS,
   type FigureKey,
   type Nameplate,
   type RouteId,
   type TestStage,
 } from '@norther/core';
-import type { BalanceSessionView, JobDetail, ShopSettings, Signed } from '@norther/contracts';
+import {
+  templateFor,
+  type BalanceSessionView,
+  type CertificateSection,
+  type JobDetail,
+  type LotUsed,
+  type ShopSettings,
+  type Signed,
+} from '@norther/contracts';
+import { certificatePage, isSimulated } from './certificatePage.ts';
+import { curvesInReport, kept, instrumentsInReport, lotsInReport, timelineInReport } from './certificateInside.ts';
+import { ENGLISH } from './words.ts';
 import { failureInReport } from './failureInReport.ts';
 import { balanceInReport } from './balanceSheet.ts';
 import { grid, heading, pairs, paperContext, type PaperOptions, type Piece } from './paper.ts';
@@ -56,6 +68,54 @@ export function label(job: JobDetail, settings: ShopSettings): PaperOptions {
             { text: settings.name, fontSize: 7 },
           ],
           { qr: `norther:job:${job.number}`, fit: code, width: code, alignment: 'right' },
+        ],
+      },
+    ],
+  };
+}
+
+/** The nameplate as the motor is now, for a plate or a label; a changed rewind says so. */
+export function plateOf(job: JobDetail): { rows: [string, string][]; changed: boolean; nameplate: Nameplate } {
+  const { plan } = windingOfPart(job, FIRST_PART);
+  const nameplate = plan?.redesign?.nameplate ?? (job.nameplate as Nameplate);
+  const rows = NAMEPLATE_FIELDS.flatMap((f): [string, string][] => {
+    const value = nameplate[f.name as keyof Nameplate];
+    const same = JSON.stringify(value) === JSON.stringify(job.nameplate[f.name as keyof Nameplate]);
+    const said = same ? (job.nameplateTyped[f.name] ?? '') : shownPlate(value);
+    return said === '' ? [] : [[f.label, typedWithUnit(f, said, METRIC_DEFAULTS, value)]];
+  });
+  return { rows, changed: Boolean(plan?.redesign), nameplate };
+}
+const shownPlate = (value: unknown): string =>
+  Array.isArray(value) ? value.join('/') : value === undefined ? '' : String(value as string | number);
+
+/** A plate for the motor that leaves, on the label printer. */
+export function plateLabel(job: JobDetail, settings: ShopSettings): PaperOptions {
+  const { rows, changed } = plateOf(job);
+  const [width, height] = [settings.label.widthMm, settings.label.heightMm].map((mm) => mm * POINT_PER_MM) as [
+    number,
+    number,
+  ];
+  return {
+    title: `Nameplate ${job.number}`,
+    settings,
+    footer: '',
+    pageSize: { width, height },
+    margins: [6, 6, 6, 6],
+    content: [
+      {
+        columns: [
+          [
+            { text: settings.name, bold: true, fontSize: 8 },
+            { text: `${job.number}${changed ? ' · rewound, data changed' : ''}`, bold: true, fontSize: 9 },
+            { text: rows.map(([name, value]) => `${name} ${value}`).join('   '), fontSize: 7, lineHeight: 1.25 },
+          ],
+          {
+            qr: `norther:job:${job.number}`,
+            fit: Math.min(width * 0.28, height - 12),
+            width: width * 0.3,
+            alignment: 'right',
+          },
         ],
       },
     ],
@@ -113,8 +173,12 @@ export function customerReport(
   revision: number,
   issuer: { name: string; role: string; at: string },
   balances: readonly BalanceSessionView[] = [],
+  more: { witness?: string | undefined; reason?: string | undefined; lots?: readonly LotUsed[] | undefined } = {},
 ): PaperOptions {
   const paper = paperContext(settings);
+  const words = ENGLISH;
+  const { letterhead, leaveOut } = templateFor(settings.papers, job.customer);
+  const wanted = (section: CertificateSection) => !leaveOut.includes(section);
   const { shown: view, plan } = windingOfPart(job, FIRST_PART);
   const changed = plan?.redesign ?? null;
   const nameplate = changed?.nameplate ?? (job.nameplate as Nameplate);
@@ -123,40 +187,7 @@ export function customerReport(
     ? runCalculation(windingFigures, { record, nameplate }, { working: 'none' }).values
     : undefined;
   const said = (key: FigureKey) => (figures ? sayFigure(key, figures, settings.units) : undefined);
-  const content: Piece[] = [
-    {
-      columns: [
-        [
-          { text: settings.name, bold: true, fontSize: 11 },
-          { text: settings.address, fontSize: 8, color: '#444444' },
-        ],
-        { text: `Report ${job.number} / ${revision}\n${paper.time(issuer.at)}`, alignment: 'right', fontSize: 9 },
-      ],
-    },
-    { text: job.what, bold: true, fontSize: 18, margin: [0, 10, 0, 0] },
-    { text: `for ${job.customer}`, fontSize: 11, margin: [0, 0, 0, 4] },
-    { text: saidRating(nameplate) },
-    pairs(
-      [
-        ['Complaint', job.intake.complaint],
-        ['Condition as received', job.intake.condition],
-        ['Taken in', paper.day(job.takenInAt)],
-        ['What came', `${job.came}${job.quantity > 1 ? ` (${job.quantity} alike)` : ''}`],
-      ],
-      { columns: 1 },
-    ),
-    ...failureInReport(job, settings, paper),
-    ...(changed
-      ? [
-          {
-            text: [
-              { text: 'Changed rewind. ', bold: true },
-              `${changed.changes.map((c) => `${c.label} ${c.is} (was ${c.was})`).join('; ')}. Reason: ${plan?.reason ?? ''} The motor needs a nameplate that says so.`,
-            ],
-            margin: [0, 6, 0, 0],
-          } as Piece,
-        ]
-      : []),
+  const plateAsItCame: Piece[] = [
     heading(changed ? 'Nameplate as it came' : 'Nameplate'),
     pairs(
       NAMEPLATE_FIELDS.map(
@@ -174,7 +205,39 @@ export function customerReport(
       { columns: 3 },
     ),
   ];
-  if (record && view) {
+  const content: Piece[] = [
+    ...certificatePage(job, settings, paper, words, {
+      revision,
+      issuer,
+      witness: more.witness ?? '',
+      reason: more.reason ?? '',
+      letterhead,
+    }),
+    { text: `${job.number}, ${job.what}`, bold: true, fontSize: 12, pageBreak: 'before' },
+    pairs(
+      [
+        ['Complaint', job.intake.complaint],
+        ['Condition as received', job.intake.condition],
+        ['Taken in', paper.day(job.takenInAt)],
+        ['What came', `${job.came}${job.quantity > 1 ? ` (${job.quantity} alike)` : ''}`],
+      ],
+      { columns: 1 },
+    ),
+    ...(wanted('failure') ? failureInReport(job, settings, paper) : []),
+    ...(changed
+      ? [
+          {
+            text: [
+              { text: 'Changed rewind. ', bold: true },
+              `${changed.changes.map((c) => `${c.label} ${c.is} (was ${c.was})`).join('; ')}. Reason: ${plan?.reason ?? ''} The motor needs a nameplate that says so.`,
+            ],
+            margin: [0, 6, 0, 0],
+          } as Piece,
+        ]
+      : []),
+    ...(wanted('nameplate') ? plateAsItCame : []),
+  ];
+  if (record && view && wanted('winding')) {
     content.push(
       heading(plan ? 'Winding as released' : 'Winding as found'),
       pairs([
@@ -202,25 +265,33 @@ export function customerReport(
     );
   }
   const standing = job.tests.filter((t) => t.supersededBy === null);
-  if (standing.length > 0) {
-    content.push(
-      heading('Tests'),
-      grid(
-        ['Stage', 'Test', 'Verdict', 'Reason', 'By'],
-        TEST_STAGES.flatMap((stage) => standing.filter((t) => t.stage === stage)).map((t) => [
-          stageTitle(t.stage as TestStage, job.route as RouteId),
-          testKind(t.kind)?.title ?? t.kind,
-          { text: t.verdict, bold: true, fontSize: 8 },
-          `${t.reason} ${signedText(t.signed, paper.time)}`.trim(),
-          `${t.person}\n${paper.time(t.takenAt)}`,
-        ]),
-        [54, 66, 48, '*', 66],
-      ),
-    );
+  if (standing.length > 0 && wanted('tests')) {
+    // a stage's tests stand together on a page
+    for (const stage of TEST_STAGES) {
+      const of = standing.filter((t) => t.stage === stage);
+      if (of.length > 0)
+        content.push(
+          kept(
+            `Tests, ${stageTitle(stage, job.route as RouteId)}`,
+            of.length,
+            grid(
+              ['Test', 'Verdict', 'Reason', 'By'],
+              of.map((t) => [
+                `${testKind(t.kind)?.title ?? t.kind}${isSimulated(t) ? ` ${words.simulatedMark}` : ''}`,
+                { text: t.verdict, bold: true, fontSize: 8 },
+                `${t.reason} ${signedText(t.signed, paper.time)}`.trim(),
+                `${t.person}\n${paper.time(t.takenAt)}`,
+              ]),
+              [84, 52, '*', 70],
+            ),
+          ),
+        );
+    }
   }
   // the log that counts of each coat's bake, first coat first
   const cures = job.cures.filter((c, i) => job.cures.findIndex((d) => d.code === c.code) === i).reverse();
-  if (cures.length > 0)
+  if (wanted('curves')) content.push(...curvesInReport(job, words));
+  if (cures.length > 0 && wanted('cure'))
     content.push(
       heading('Cure'),
       ...cures.map((cure) => ({
@@ -229,36 +300,42 @@ export function customerReport(
       })),
     );
   const balance = job.balances[0];
-  if (balance)
+  if (balance && wanted('balance'))
     content.push(heading('Balance'), {
       text: `${balance.verdict}: ${balance.reason} ${balance.person}, ${paper.time(balance.at)}.`,
       fontSize: 8,
     });
-  content.push(...balanceInReport(balances, settings));
+  if (wanted('balance')) content.push(...balanceInReport(balances, settings));
+  if (wanted('material')) content.push(...lotsInReport(more.lots ?? [], words));
+  if (wanted('instruments')) content.push(...instrumentsInReport(job, settings, words));
+  if (wanted('timeline')) content.push(...timelineInReport(job, paper, issuer.at, words));
   const done = job.detailSteps.filter((s) => s.attempts.some((a) => a.finishedAt) || s.waived);
-  if (done.length > 0) {
+  if (done.length > 0 && wanted('work')) {
     content.push(
-      heading('Work done'),
-      grid(
-        ['Operation', 'State', 'By, when', 'Remarks'],
-        done.map((s) => {
-          const last = s.attempts.filter((a) => a.finishedAt).at(-1);
-          const overrides = s.attempts
-            .filter((a) => a.override)
-            .map((a) => `hold passed by ${a.startedBy}: ${a.override ?? ''}`);
-          const tries = s.attempts.length > 1 ? [`${s.attempts.length} attempts`] : [];
-          return [
-            operation(s.code).title,
-            s.state,
-            last ? `${last.finishedBy ?? ''}, ${paper.time(last.finishedAt ?? '')}` : '',
-            [
-              ...tries,
-              ...overrides,
-              ...s.notes.filter((n) => n.meaning !== 'override').map((n) => signedText(n, paper.time)),
-            ].join('. '),
-          ];
-        }),
-        [110, 56, 130, '*'],
+      kept(
+        'Work done',
+        done.length,
+        grid(
+          ['Operation', 'State', 'By, when', 'Remarks'],
+          done.map((s) => {
+            const last = s.attempts.filter((a) => a.finishedAt).at(-1);
+            const overrides = s.attempts
+              .filter((a) => a.override)
+              .map((a) => `hold passed by ${a.startedBy}: ${a.override ?? ''}`);
+            const tries = s.attempts.length > 1 ? [`${s.attempts.length} attempts`] : [];
+            return [
+              operation(s.code).title,
+              s.state,
+              last ? `${last.finishedBy ?? ''}, ${paper.time(last.finishedAt ?? '')}` : '',
+              [
+                ...tries,
+                ...overrides,
+                ...s.notes.filter((n) => n.meaning !== 'override').map((n) => signedText(n, paper.time)),
+              ].join('. '),
+            ];
+          }),
+          [110, 56, 130, '*'],
+        ),
       ),
     );
   }

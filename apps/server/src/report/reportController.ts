@@ -1,13 +1,17 @@
+import { issueReportBody } from '@norther/contracts';
 import { FIRST_PART, TEST_STAGES, WINDING_PARTS, windingPartSchema } from '@norther/core';
 import { Controller, Get, Inject, Param, Post, Query, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { FastifyReply } from 'fastify';
+import type { z } from 'zod';
 import { Acting, Needs } from '../auth/guard.ts';
 import type { Act } from '../database/writes.ts';
 import { ReadJob } from '../job/readJob.ts';
+import { Read, Takes } from '../problem/body.ts';
 import { badField } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
 import { WorkThread } from '../thread/workThread.ts';
+import { plateOf } from './papers.ts';
 import { Reports } from './reports.ts';
 
 async function sendPdf(reply: FastifyReply, name: string, content: Buffer): Promise<void> {
@@ -60,6 +64,20 @@ export class ReportController {
     await sendPdf(reply, `label-${number}.pdf`, await this.thread.do('label', { job, settings }));
   }
 
+  /** The nameplate as the motor is now: of a changed rewind the new one. */
+  @Get('jobs/:number/nameplate')
+  async plate(@Param('number') number: string): Promise<object> {
+    const { rows, changed, nameplate } = plateOf(await this.read.detail(number));
+    return { job: number, changed, nameplate, text: rows.map(([name, value]) => `${name}: ${value}`).join('\n') };
+  }
+
+  @Get('jobs/:number/nameplate.pdf')
+  async plateLabel(@Param('number') number: string, @Res() reply: FastifyReply): Promise<void> {
+    const settings = await this.shop.settings();
+    const job = await this.read.detail(number);
+    await sendPdf(reply, `nameplate-${number}.pdf`, await this.thread.do('plate', { job, settings }));
+  }
+
   /** What the tests of a stage are to be done with, with room for what is read. */
   @Get('jobs/:number/test-sheet.pdf')
   async testSheet(
@@ -83,8 +101,19 @@ export class ReportController {
   /** Issues the report: what it says is kept at once, laid out a moment later; a later one is a new revision. */
   @Needs('foreman')
   @Post('jobs/:number/reports')
-  issue(@Param('number') number: string, @Acting() act: Act): Promise<{ id: string; revision: number }> {
-    return this.reports.issue(act, number);
+  @Takes(issueReportBody)
+  issue(
+    @Param('number') number: string,
+    @Read(issueReportBody) body: z.output<typeof issueReportBody>,
+    @Acting() act: Act,
+  ): Promise<{ id: string; revision: number }> {
+    return this.reports.issue(act, number, body);
+  }
+
+  /** Everything that an issued report says, as data: each reading as typed and worked out. */
+  @Get('reports/:id/data.json')
+  data(@Param('id') id: string): Promise<object> {
+    return this.reports.data(id);
   }
 
   @Get('reports/:id')

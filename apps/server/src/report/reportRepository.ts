@@ -1,7 +1,9 @@
 import { Inject, Injectable } from '@nestjs/common';
 import { and, asc, count, eq, isNull, sql } from 'drizzle-orm';
+import type { LotUsed } from '@norther/contracts';
 import { Database, type Transaction } from '../database/database.ts';
-import { job, report } from '../database/schema.ts';
+import { sayWhat } from '../stock/stock.ts';
+import { job, report, stockEntry, stockLot } from '../database/schema.ts';
 
 /** All SQL of issued reports: their source is only ever added, their paper once. */
 @Injectable()
@@ -20,6 +22,19 @@ export class ReportRepository {
     const [stored] = await tx.insert(report).values(values).returning({ id: report.id });
     if (!stored) throw new Error('report not stored');
     return stored.id;
+  }
+
+  /** What went into a motor, by lot; what was brought back is taken off. */
+  async lotsUsed(tx: Transaction, jobId: string): Promise<LotUsed[]> {
+    const used = sql<number>`sum(case ${stockEntry.kind} when 'used' then abs(${stockEntry.quantity}) when 'returned' then -abs(${stockEntry.quantity}) else 0 end)`;
+    const rows = await tx
+      .select({ lot: stockLot.lot, what: stockLot.what, unit: stockLot.unit, quantity: used.mapWith(Number) })
+      .from(stockEntry)
+      .innerJoin(stockLot, eq(stockLot.id, stockEntry.lotId))
+      .where(eq(stockEntry.jobId, jobId))
+      .groupBy(stockLot.id)
+      .orderBy(asc(stockLot.lot));
+    return rows.filter((r) => r.quantity > 0).map((r) => ({ ...r, what: sayWhat(r.what) }));
   }
 
   async paper(id: string): Promise<{ revision: number; content: Buffer | null } | undefined> {

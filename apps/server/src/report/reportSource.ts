@@ -1,4 +1,4 @@
-import type { BalanceSessionView, JobDetail, PartView, ShopSettings, WindingView } from '@norther/contracts';
+import type { BalanceSessionView, JobDetail, LotUsed, PartView, ShopSettings, WindingView } from '@norther/contracts';
 import { PARTS_OF_BEFORE, recordOfBefore, type PartKind } from '@norther/core';
 
 /** What a report says, as it stood when it was issued. */
@@ -8,6 +8,10 @@ export interface ReportSource {
   issuer: { name: string; role: string; at: string };
   /** balances on the stand; none in reports of before they were sessions */
   balances?: BalanceSessionView[];
+  witness?: string;
+  /** why it takes the place of the one before */
+  reason?: string;
+  lots?: LotUsed[];
 }
 
 /** A job as reports kept it before visits had parts. */

@@ -1,10 +1,12 @@
 import { createHash } from 'node:crypto';
+import type { issueReportBody } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
+import type { z } from 'zod';
 import { BalanceRepository } from '../balance/balanceRepository.ts';
 import { sessionView } from '../balance/sessionView.ts';
 import { type Act, Writes } from '../database/writes.ts';
 import { ReadJob } from '../job/readJob.ts';
-import { notFound, Problem } from '../problem/problem.ts';
+import { badField, notFound, Problem } from '../problem/problem.ts';
 import { WorkProblem, type Effect, type WorkHandler } from '../queue/kinds.ts';
 import { Queue } from '../queue/queue.ts';
 import { Shop } from '../shop/shop.ts';
@@ -44,16 +46,25 @@ export class Reports implements WorkHandler<'report'> {
     this.reports = reports;
   }
 
-  async issue(act: Act, number: string): Promise<{ id: string; revision: number }> {
+  async issue(
+    act: Act,
+    number: string,
+    said: z.output<typeof issueReportBody> = { reason: '', witness: '' },
+  ): Promise<{ id: string; revision: number }> {
     return this.writes.run(act, async ({ tx, audit, tell }) => {
       const row = await this.jobs.row(number, tx, 'lock');
       const { settings } = await this.shop.view(tx);
       const revision = (await this.reports.howMany(tx, row.id)) + 1;
+      if (revision > 1 && said.reason.length < 3)
+        throw badField('reason', `Say why revision ${revision} takes the place of the one before.`);
       const source: ReportSource = {
         job: await this.jobs.detailWith(tx, number),
         settings,
         issuer: { name: act.actor.name, role: act.actor.role, at: act.at.toISOString() },
         balances: (await this.stand.ofJob(tx, row)).map((s) => sessionView(s.session, s.entries)),
+        witness: said.witness,
+        reason: said.reason,
+        lots: await this.reports.lotsUsed(tx, row.id),
       };
       const id = await this.reports.add(tx, {
         jobId: row.id,
@@ -71,7 +82,7 @@ export class Reports implements WorkHandler<'report'> {
       await audit({
         action: 'report.issue',
         jobId: row.id,
-        summary: `Report ${revision} of ${number} issued`,
+        summary: `Report ${revision} of ${number} issued${said.reason === '' ? '' : `: ${said.reason}`}`,
         after: { revision },
       });
       await tell(`job:${number}`);
@@ -90,6 +101,13 @@ export class Reports implements WorkHandler<'report'> {
         throw new Problem(503, 'Not ready', 'The report is issued and is being laid out; open it again in a moment.');
       await new Promise((r) => setTimeout(r, 200));
     }
+  }
+
+  /** Everything that an issued report says, as it was read then. */
+  async data(id: string): Promise<object> {
+    const row = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(id) ? await this.reports.source(id) : undefined;
+    if (!row?.source) throw notFound('such report');
+    return { revision: row.revision, ...sourceOfNow(row.source) };
   }
 
   /** Lays out what is issued and has no paper yet. */

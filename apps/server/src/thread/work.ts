@@ -4,6 +4,7 @@ import {
   type ChannelRole,
   type BalanceSessionView,
   type JobDetail,
+  type LotUsed,
   type LoadView,
   type MaterialLists,
   type ShopSettings,
@@ -35,7 +36,7 @@ import { balanceSheet } from '../report/balanceSheet.ts';
 import { loadSheet, type LoadMotor } from '../report/loadSheet.ts';
 import { cuttingList, pickingList } from '../report/materialLists.ts';
 import { makePdf } from '../report/paper.ts';
-import { customerReport, dataSheet, label } from '../report/papers.ts';
+import { customerReport, dataSheet, label, plateLabel } from '../report/papers.ts';
 import { testSheet } from '../report/testSheet.ts';
 import { windingCard } from '../report/windingCard.ts';
 import { drawingPages, drawingsOf } from '../winding/drawings.ts';
@@ -89,14 +90,21 @@ export const WORK = {
     revision,
     issuer,
     balances,
+    witness,
+    reason,
+    lots,
   }: PaperOrder & {
     revision: number;
     issuer: { name: string; role: string; at: string };
     balances?: BalanceSessionView[] | undefined;
-  }) => makePdf(customerReport(job, settings, revision, issuer, balances)),
+    witness?: string | undefined;
+    reason?: string | undefined;
+    lots?: LotUsed[] | undefined;
+  }) => makePdf(customerReport(job, settings, revision, issuer, balances, { witness, reason, lots })),
   balance: ({ job, settings, session }: PaperOrder & { session: BalanceSessionView }) =>
     makePdf(balanceSheet(job, session, settings)),
   label: ({ job, settings }: PaperOrder) => makePdf(label(job, settings)),
+  plate: ({ job, settings }: PaperOrder) => makePdf(plateLabel(job, settings)),
   testSheet: ({ job, settings, stage }: { job: JobDetail; settings: ShopSettings; stage: TestStage }) =>
     makePdf(testSheet(job, settings, stage)),
   dataSheet: ({ settings }: { settings: ShopSettings }) => makePdf(dataSheet(settings)),

@@ -57,6 +57,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('../features/evaluate/InARowPage.tsx')).InARowPage }),
       },
       {
+        path: 'yield',
+        lazy: async () => ({ Component: (await import('../features/evaluate/YieldPage.tsx')).YieldPage }),
+      },
+      {
         path: 'archive',
         lazy: async () => ({ Component: (await import('../features/archive/ArchivePage.tsx')).ArchivePage }),
       },

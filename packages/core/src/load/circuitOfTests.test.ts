@@ -31,7 +31,8 @@ describe('the circuit of a motor from its recorded tests', () => {
     expect(found.atOutput?.rpm).toBeCloseTo(1459.3, 0);
   });
   it('the frequency is the plate’s where none was read; poles of the winding win', () => {
-    const plain = { ...LOCKED, values: { ...LOCKED.values, frequency: null } };
+    const { volts, amps, watts } = LOCKED.values;
+    const plain = { ...LOCKED, values: { volts, amps, watts } };
     expect(circuitReadings([NO_LOAD, plain], PLATE, 6)).toMatchObject({ locked: { frequencyHz: 50 }, poles: 6 });
   });
   it('the newest of each kind counts', () => {

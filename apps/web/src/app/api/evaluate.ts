@@ -4,6 +4,8 @@ import type {
   EarlierWaves,
   KindReading,
   Trend,
+  YieldBy,
+  YieldGroup,
   balanceBody,
   cureBody,
   measureBody,
@@ -44,6 +46,10 @@ export const evaluateApi = api.injectEndpoints({
       query: ({ number, ...body }) => ({ url: `jobs/${number}/measure`, method: 'POST', body }),
       invalidatesTags: ['Instruments'],
     }),
+    firstPass: b.query<YieldGroup[], { by: YieldBy; from?: string; to?: string }>({
+      query: (params) => ({ url: 'tests/yield', params }),
+      providesTags: ['Floor'],
+    }),
     otherwise: b.query<Rejudged, void>({ query: () => 'tests/otherwise', providesTags: ['Shop', 'Floor'] }),
     signTest: b.mutation<object, { number: string; id: string; reason: string }>({
       query: ({ number, id, reason }) => ({ url: `jobs/${number}/tests/${id}/sign`, method: 'POST', body: { reason } }),
@@ -69,6 +75,7 @@ export const evaluateApi = api.injectEndpoints({
 });
 
 export const {
+  useFirstPassQuery,
   useWorkingQuery,
   useRecordTestMutation,
   useLazyOtherwiseQuery,

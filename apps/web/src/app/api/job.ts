@@ -1,4 +1,13 @@
-import type { AuditView, JobDetail, JobSummary, NewJob, SearchHit, Visit, changeJobBody } from '@norther/contracts';
+import type {
+  AuditView,
+  JobDetail,
+  JobSummary,
+  NewJob,
+  SearchHit,
+  Visit,
+  changeJobBody,
+  issueReportBody,
+} from '@norther/contracts';
 import type { z } from 'zod';
 import { api, ofJob } from './base.ts';
 
@@ -52,9 +61,9 @@ export const jobApi = api.injectEndpoints({
       query: (body) => ({ url: 'import', method: 'POST', body }),
       invalidatesTags: ['Floor'],
     }),
-    issueReport: b.mutation<{ id: string; revision: number }, string>({
-      query: (number) => ({ url: `jobs/${number}/reports`, method: 'POST', body: {} }),
-      invalidatesTags: (_r, _e, number) => ofJob(number),
+    issueReport: b.mutation<{ id: string; revision: number }, { number: string } & z.input<typeof issueReportBody>>({
+      query: ({ number, ...body }) => ({ url: `jobs/${number}/reports`, method: 'POST', body }),
+      invalidatesTags: (_r, _e, { number }) => ofJob(number),
     }),
   }),
 });

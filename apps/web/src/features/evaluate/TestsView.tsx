@@ -53,6 +53,14 @@ export function TestsView({ job }: { job: JobDetail }) {
         <Link className="text-accent underline" to={`/bench?test=${kind?.id ?? ''}&stage=${stage}`}>
           Many motors in a row
         </Link>
+        <Link className="text-accent underline" to="/yield">
+          Passed at the first reading
+        </Link>
+        {job.came === 'whole motor' ? (
+          <Link className="text-accent underline" to={`/jobs/${job.number}/load`}>
+            Load bench
+          </Link>
+        ) : null}
       </p>
       {kind ? <TestCell key={`${stage}${kind.id}`} job={job} stage={stage} kind={kind} /> : null}
       {job.came === 'rotor only' ? null : (

@@ -3,8 +3,10 @@ import { useState } from 'react';
 import { useAddFileMutation, useHistoryQuery, useIssueReportMutation } from '../../app/api/job.ts';
 import { useMay, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
+import { PlainField } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { shrunk } from '../intake/shrink.ts';
+import { VisitTimeline } from './VisitTimeline.tsx';
 
 const link = 'inline-flex items-center min-h-9 px-3 border border-edge rounded-sm bg-sheet font-semibold hover:bg-sunk';
 
@@ -16,9 +18,15 @@ export function PapersView({ job }: { job: JobDetail }) {
   const [addFile, adding] = useAddFileMutation();
   const { data: history } = useHistoryQuery(job.number);
   const [more, setMore] = useState(false);
+  const [reason, setReason] = useState('');
+  const [witness, setWitness] = useState('');
   const shown = more ? (history ?? []) : (history ?? []).slice(0, 25);
   return (
     <div className="grid grid-cols-1 lg:grid-cols-[1fr_1.3fr] gap-8">
+      <section className="lg:col-span-2 min-w-0">
+        <h2 className="font-semibold border-b border-line mb-2">The visit, day by day</h2>
+        <VisitTimeline job={job} />
+      </section>
       <div className="space-y-5">
         <section>
           <h2 className="font-semibold border-b border-line mb-2">To print</h2>
@@ -30,6 +38,9 @@ export function PapersView({ job }: { job: JobDetail }) {
             ) : null}
             <a className={link} href={`/api/jobs/${job.number}/label.pdf`} target="_blank" rel="noreferrer">
               Label
+            </a>
+            <a className={link} href={`/api/jobs/${job.number}/nameplate.pdf`} target="_blank" rel="noreferrer">
+              Nameplate
             </a>
             <a className={link} href="/api/papers/data-sheet.pdf" target="_blank" rel="noreferrer">
               Blank data sheet
@@ -50,6 +61,14 @@ export function PapersView({ job }: { job: JobDetail }) {
                 >
                   Revision {r.revision}
                 </a>{' '}
+                <a
+                  className="text-accent underline"
+                  href={`/api/reports/${r.id}/data.json`}
+                  target="_blank"
+                  rel="noreferrer"
+                >
+                  as data
+                </a>{' '}
                 <span className="text-small text-soft">
                   issued by {r.person}, {time(r.at)}, kept as issued (
                   {r.sha256 === null ? 'being laid out' : `${r.sha256.slice(0, 12)}…`})
@@ -58,9 +77,36 @@ export function PapersView({ job }: { job: JobDetail }) {
             ))}
           </ul>
           {mayIssue ? (
-            <Button look="main" disabled={issuing.isLoading} onClick={() => void issue(job.number)}>
-              Issue {job.reports.length === 0 ? 'the report' : `revision ${(job.reports[0]?.revision ?? 0) + 1}`}
-            </Button>
+            <form
+              className="flex flex-wrap gap-3 items-end"
+              onSubmit={(e) => {
+                e.preventDefault();
+                void issue({ number: job.number, reason: reason.trim(), witness: witness.trim() }).then((r) => {
+                  if (r.data) setReason('');
+                });
+              }}
+            >
+              <PlainField
+                label="Witness of the tests"
+                hint="left blank where nobody stood by"
+                value={witness}
+                onChange={(e) => setWitness(e.target.value)}
+              />
+              {job.reports.length > 0 ? (
+                <PlainField
+                  label="Why it takes the place of the one before"
+                  value={reason}
+                  onChange={(e) => setReason(e.target.value)}
+                />
+              ) : null}
+              <Button
+                look="main"
+                type="submit"
+                disabled={issuing.isLoading || (job.reports.length > 0 && reason.trim().length < 3)}
+              >
+                Issue {job.reports.length === 0 ? 'the report' : `revision ${(job.reports[0]?.revision ?? 0) + 1}`}
+              </Button>
+            </form>
           ) : null}
           <ProblemNote error={issuing.error} />
         </section>

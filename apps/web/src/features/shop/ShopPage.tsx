@@ -11,6 +11,7 @@ import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { Background } from './Background.tsx';
 import { Gauges } from './Gauges.tsx';
+import { Templates } from './Templates.tsx';
 import { Otherwise } from './Otherwise.tsx';
 import { Materials } from './Materials.tsx';
 import { People } from './People.tsx';
@@ -210,6 +211,10 @@ function Settings({ version, settings, mayChange }: { version: number; settings:
             onGauges={(gauges) => setV({ ...v, gauges })}
             onTaps={(supplyTapsV) => setV({ ...v, supplyTapsV })}
           />
+        </section>
+        <section>
+          <h2 className="font-semibold border-b border-line mb-2">Reports to the customer</h2>
+          <Templates papers={v.papers} onPapers={(papers) => setV({ ...v, papers })} />
         </section>
         <section>
           <h2 className="font-semibold border-b border-line mb-2">Insulation and other material</h2>

@@ -1,0 +1,52 @@
+/** Words of the papers in one language; another language is another file of this shape. What a verdict says comes from its test. */
+export const ENGLISH = {
+  report: 'Report',
+  forWhom: 'for',
+  page1: {
+    verdict: {
+      pass: 'In order',
+      attention: 'In order, with remarks',
+      fail: 'Not in order',
+      'cannot judge': 'Not all could be judged',
+      none: 'No final test yet',
+    },
+    because: 'Because',
+    wrong: 'What was wrong, and why',
+    done: 'What was done',
+    beforeAfter: 'Before and after',
+    next: 'What next',
+    before: 'As it came',
+    after: 'As it leaves',
+    changed: 'It was wound otherwise than it came; it needs a nameplate that says so.',
+    supersedes: (revision: number, reason: string) => `This takes the place of revision ${revision}: ${reason}`,
+    simulated: 'Some readings come from a simulated instrument; they are marked.',
+    more: (n: number) => `and ${n} more, inside`,
+  },
+  next: {
+    pass: [
+      'Store it dry, turn the shaft by hand each month; before it starts measure the insulation again.',
+      'Align, check the direction uncoupled; protection set to the current of the nameplate.',
+    ],
+    attention: ['Read the remarks inside before it goes into service.'],
+    fail: ['It must not go into service as it is. We call you about what is to be done.'],
+    'cannot judge': ['What could not be judged is measured before it goes into service.'],
+    none: ['The motor is still in the house.'],
+  },
+  signed: { issued: 'Issued', witnessed: 'Witnessed', received: 'Received', date: 'Date' },
+  stated: 'stated',
+  simulatedMark: '(simulated)',
+  inside: {
+    instruments: 'Instruments',
+    instrument: 'Instrument',
+    usedFor: 'Used for',
+    calibrated: 'Calibrated until',
+    notKept: 'not kept by the shop',
+    material: 'Material and lots',
+    what: 'What',
+    lot: 'Lot',
+    quantity: 'Quantity',
+    curves: 'Curves',
+    timeline: 'The visit, day by day',
+  },
+} as const;
+export type PaperWords = typeof ENGLISH;
