@@ -22,7 +22,7 @@ const VIEWS = [
   ['archive', '/archive?like=job/26-0004/stator'],
   ['material', '/jobs/26-0006/material'],
   ['instruments', '/instruments'],
-  ['wire', '/stock?do=substitute&wires=2x0.85'],
+  ['load', '/jobs/26-0034/load'],
 ];
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',

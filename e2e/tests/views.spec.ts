@@ -38,6 +38,9 @@ const VIEWS = [
   `/jobs/${demo(23)}/step/PVT`,
   `/jobs/${demo(4)}/tests?stage=AC&test=insulationResistance`,
   `/jobs/${demo(1)}/papers`,
+  `/jobs/${demo(33)}/load`,
+  `/jobs/${demo(33)}/tests?stage=FI&test=lockedRotor`,
+  '/yield',
 ];
 /** Views that hold every kind of thing there is to see: looked at in the dark too (each ink on each ground is judged in ui/tokens.test.ts). */
 const DARK: readonly string[] = [

@@ -2,6 +2,7 @@ import { assemblyFigures } from './assemble/assemblyFigures.ts';
 import { coupling } from './assemble/coupling.ts';
 import { finalList } from './assemble/finalList.ts';
 import { equivalentCircuit } from './load/equivalentCircuit.ts';
+import { inputOutput } from './load/inputOutput.ts';
 import { leadRotation } from './load/leadRotation.ts';
 import { loadTest } from './load/loadTest.ts';
 import { lockedRotor } from './load/lockedRotorTest.ts';
@@ -171,6 +172,7 @@ export const CATALOGUE: readonly Calculation[] = [
   assemblyFigures,
   coupling,
   finalList,
+  inputOutput,
   temperatureRise,
 ] as unknown as readonly Calculation[];
 

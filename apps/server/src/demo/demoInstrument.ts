@@ -10,7 +10,9 @@ import { PLANT_TIMES, type VesselStage } from '@norther/core';
 import type { INestApplicationContext } from '@nestjs/common';
 import { now, nowMs } from '../clock/clock.ts';
 import type { Act } from '../database/writes.ts';
+import { Commands } from '../instrument/commands.ts';
 import { Instruments } from '../instrument/instruments.ts';
+import { LoadRuns } from '../load/loadRuns.ts';
 import { Loads } from '../oven/loads.ts';
 import { Ovens } from '../oven/ovens.ts';
 import { People } from '../auth/people.ts';
@@ -37,6 +39,9 @@ const SIMULATED: readonly { program: string; name: string; kind: InstrumentKind;
   { program: 'dynamometer', name: 'Dynamometer 1', kind: 'dynamometer', mayWrite: ['load'] },
 ];
 /** So long before now the simulated runs began, min: as `scripts/start.mjs` tells their programs. */
+/** The motor on the dynamometer; its stand comes up within, s. */
+const IN_LOAD = 34;
+const STARTS_WITHIN_S = 900;
 const BAKE_BEHIND_MIN = 210;
 const BURN_BEHIND_MIN = 760;
 const VESSEL_BEHIND_MIN = 168;
@@ -59,6 +64,8 @@ export async function addDemoInstruments(app: INestApplicationContext, keys: Dem
     ids.set(program, id);
   }
   const act = (behindMin: number): Act => ({ actor: admin, at: new Date(nowMs() - behindMin * 60_000) });
+  const brake = ids.get('dynamometer');
+  if (brake) await addLoadRun(app, act, brake);
   const plant = ids.get('tank');
   if (plant) await addCycle(app, act, plant);
   const oven = ids.get('oven');
@@ -87,6 +94,17 @@ export async function addDemoInstruments(app: INestApplicationContext, keys: Dem
         { job: demoNumber(IN_BURN), mass: '150', width: '560', height: '520', channel: 'probe 1', corePlate: 'organic' },
       ],
     });
+}
+
+/** A motor that is under load as the shop is opened: at rated output, its stand beginning as soon as it is there. */
+async function addLoadRun(app: INestApplicationContext, act: (behindMin: number) => Act, instrument: string): Promise<void> {
+  const number = demoNumber(IN_LOAD);
+  const runs = app.get(LoadRuns);
+  const { id } = await runs.begin(act(1), number, { instrument, stage: 'FI' }, STARTS_WITHIN_S);
+  const ratedNm = (await runs.list(number)).find((r) => r.id === id)?.ratedNm ?? 0;
+  await app.get(Commands).give(act(1), instrument, {
+    command: 'set load', value: Number((0.98 * ratedNm).toPrecision(3)), withinS: STARTS_WITHIN_S,
+  });
 }
 
 async function addLoad(

@@ -15,6 +15,8 @@ import { badField, notFound, Problem } from '../problem/problem.ts';
 import { CommandRepository, type CommandRow } from './commandRepository.ts';
 import { InstrumentRepository, type InstrumentRow } from './instrumentRepository.ts';
 
+/** What a simulated instrument is told counts for so long, s. */
+const SIMULATED_S = 20;
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 
 /** What instruments are told: each command expires, is answered once, and a stop on the spot wins over all of them. */
@@ -69,13 +71,14 @@ export class Commands {
     order:
       | { kind: 'balancing stand'; command: 'spin'; detail: SpinOrder }
       | { kind: 'winding analyser'; command: 'measure'; detail: AnalyserOrder }
-      | { kind: 'dynamometer'; command: 'load'; detail: LoadOrder },
+      | { kind: 'dynamometer'; command: 'load'; detail: LoadOrder; withinS?: number | undefined },
   ): Promise<string> {
     const to = await this.instruments.one(tx, id);
     if (!to || to.kind !== order.kind) throw badField('instrument', `There is no such ${order.kind}.`);
     if (!to.simulated)
       throw badField('instrument', `${to.name} is started where it stands; only a simulated one is told from here.`);
-    await this.add(act, tx, to, { command: order.command, withinS: 20 }, order.detail);
+    const withinS = ('withinS' in order ? order.withinS : undefined) ?? SIMULATED_S;
+    await this.add(act, tx, to, { command: order.command, withinS }, order.detail);
     await tell(`command:${to.id}`);
     await tell('instruments');
     return to.name;

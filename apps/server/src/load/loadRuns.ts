@@ -136,7 +136,8 @@ export class LoadRuns {
     });
   }
 
-  async begin(act: Act, number: string, body: z.output<typeof loadRunBody>): Promise<{ id: string }> {
+  /** @param withinS how long what a simulated instrument is told counts, s */
+  async begin(act: Act, number: string, body: z.output<typeof loadRunBody>, withinS?: number): Promise<{ id: string }> {
     const { limits } = await this.shop.settings();
     return this.writes.run(act, async (unit) => {
       const { tx } = unit;
@@ -179,6 +180,7 @@ export class LoadRuns {
             mostNm: SIMULATED_MOST * machine.ratedNm,
             line20Ohm: own.line20Ohm ?? 2 * machine.circuit.r1,
           },
+          withinS,
         });
       }
       await unit.audit({

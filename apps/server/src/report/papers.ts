@@ -17,7 +17,6 @@ import {
   type FigureKey,
   type Nameplate,
   type RouteId,
-  type TestStage,
 } from '@norther/core';
 import {
   templateFor,

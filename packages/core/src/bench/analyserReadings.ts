@@ -18,6 +18,7 @@ export const SENT_AS: Readonly<Record<string, string>> = {
   insulationResistance: 'insulation',
   highPotential: 'high potential',
   loadTest: 'load',
+  inputOutput: 'load',
 };
 
 /** Streams of one run are named after it, and then after what each is; runs and their streams in the order given. */

@@ -183,6 +183,7 @@ describe('the verdict of a stage', () => {
       'coupling',
       'lockedRotor',
       'loadTest',
+      'inputOutput',
       'temperatureRise',
     ]);
   });
@@ -220,6 +221,7 @@ describe('tests by the kind of machine', () => {
             'assembly',
             'coupling',
             'finalList',
+            'inputOutput',
           ].includes(id),
       );
   };

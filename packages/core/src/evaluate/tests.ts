@@ -21,6 +21,7 @@ import { assemblyTest } from '../assemble/assemblyFigures.ts';
 import { couplingTest } from '../assemble/coupling.ts';
 import { finalListTest } from '../assemble/finalList.ts';
 import { leadRotationTest } from '../load/leadRotation.ts';
+import { inputOutputTest } from '../load/inputOutput.ts';
 import { loadTestKind } from '../load/loadTest.ts';
 import { lockedRotorTest } from '../load/lockedRotorTest.ts';
 import { noLoadCurveTest } from '../load/noLoadCurve.ts';
@@ -61,6 +62,7 @@ export const TEST_KINDS: readonly TestKind[] = [
   couplingTest,
   lockedRotorTest,
   loadTestKind,
+  inputOutputTest,
   temperatureRiseTest,
   finalListTest,
 ];

@@ -157,6 +157,14 @@ export const LIVE_LIMITS = [
     group: 'load test',
   },
   {
+    id: 'load.inputOutputKW',
+    title: 'Output over input tells the efficiency up to; above it screens',
+    unit: 'kW',
+    published: 1,
+    source: CP,
+    group: 'load test',
+  },
+  {
     id: 'locked.pulseK',
     title: 'Locked rotor: a pulse may heat the winding by',
     unit: 'K',

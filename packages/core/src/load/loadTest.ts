@@ -228,7 +228,7 @@ export const loadTest = defineCalculation({
 });
 
 /** A measured share against what the plate declares, with the tolerance of the standard. */
-function declared(
+export function declared(
   what: 'efficiency' | 'power factor',
   value: number,
   plate: number | undefined,

@@ -228,11 +228,12 @@ export function TestEntry({
           limits={settings?.limits ?? {}}
         />
       ) : null}
-      {kind.id === 'loadTest' && !corrects ? (
+      {(kind.id === 'loadTest' || kind.id === 'inputOutput') && !corrects ? (
         <TakeRun
           job={job}
           onTake={(run) => {
-            for (const [name, value] of Object.entries(run.typed)) form.set(name, value);
+            for (const [name, value] of Object.entries(run.typed))
+              if (kind.fields.some((f) => f.name === name)) form.set(name, value);
             setGiven({ traces: run.traces });
             setUntil(run.calibratedUntil);
           }}
