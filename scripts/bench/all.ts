@@ -4,6 +4,7 @@ import { benchDrawing } from './drawing.ts';
 import { benchFirstVisit } from './firstVisit.ts';
 import { benchFloor } from './floor.ts';
 import { benchLayout } from './layout.ts';
+import { benchLoadRun } from './loadRun.ts';
 import { benchNetwork } from './network.ts';
 import { benchOven } from './oven.ts';
 import { benchRedesign } from './redesign.ts';
@@ -30,6 +31,7 @@ const BENCHES: Record<string, () => Figure[] | Promise<Figure[]>> = {
   floor: benchFloor,
   traces: benchTraces,
   samples: benchSamples,
+  load: benchLoadRun,
 };
 const asked = process.argv.slice(2);
 const unknown = asked.find((name) => !(name in BENCHES));

@@ -16,7 +16,8 @@ const dials = (low: number, right: number, slope: number, turn: number, sag = 0,
 describe('coupling by rim and face', () => {
   it('worked by hand: rim −0.26 at the bottom, bar −0.06, face 0.05 over 120 mm, feet at 180 and 420 mm', () => {
     // offset half of −0.20: −0.10; angle 0.05/120; front −0.10 + 0.075, back −0.10 + 0.175
-    const { vertical, words } = couple({});
+    const { vertical, words, reason } = couple({});
+    expect(reason).toContain('Under the back feet 0.08 mm more.');
     expect(vertical?.offsetMm).toBeCloseTo(-0.1, 12);
     expect(vertical?.frontMm).toBeCloseTo(-0.025, 12);
     expect(vertical?.backMm).toBeCloseTo(0.075, 12);

@@ -108,17 +108,14 @@ export const coupling = defineCalculation({
       judged('Offset', Math.hypot(low, right), 'mm', ['coupling.offsetMm', 'coupling.offsetMostMm']),
       judged('Angle', 100 * Math.hypot(slope, turn), 'mm in 100 mm', ['coupling.angle', 'coupling.angleMost']),
     ];
-    return {
-      ...judgedTogether([...parts, ...outOfCalibration(x.calibrationExpired)]),
-      vertical,
-      horizontal,
-      words: [
-        shimWords('front', vertical.frontMm),
-        shimWords('back', vertical.backMm),
-        sideWords('front', horizontal.frontMm),
-        sideWords('back', horizontal.backMm),
-      ],
-    };
+    const words = [
+      shimWords('front', vertical.frontMm),
+      shimWords('back', vertical.backMm),
+      sideWords('front', horizontal.frontMm),
+      sideWords('back', horizontal.backMm),
+    ];
+    const { verdict, reason } = judgedTogether([...parts, ...outOfCalibration(x.calibrationExpired)]);
+    return { verdict, reason: `${reason} ${words.join(' ')}`, vertical, horizontal, words };
   },
 });
 

@@ -32,6 +32,7 @@ import { type Typed, useTypedForm } from '../../ui/useTypedForm.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 import { PieceField } from '../motor/PieceField.tsx';
 import { contextOf, partOf, testsOfPart } from './benchContext.ts';
+import { CoolingClock } from '../load/CoolingClock.tsx';
 import { PulseTimer } from '../load/PulseTimer.tsx';
 import { TakeRun } from '../load/TakeRun.tsx';
 import { CompassRing } from './CompassRing.tsx';
@@ -221,6 +222,16 @@ export function TestEntry({
           }}
         />
       )}
+      {kind.id === 'temperatureRise' && !corrects ? (
+        <CoolingClock
+          onRead={(seconds, ohms) => {
+            const put = (name: string, value: string) =>
+              form.set(name, [form.typed[name] ?? '', value].filter(Boolean).join('; '));
+            put('seconds', seconds);
+            put('ohms', ohms);
+          }}
+        />
+      ) : null}
       {kind.id === 'lockedRotor' && !corrects ? (
         <PulseTimer
           ratedA={ratedAt(ready, 'only').ratedA}
