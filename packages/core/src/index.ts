@@ -184,6 +184,7 @@ export * from './surge/voltage.ts';
 export type { LoadRow } from './load/efficiency.ts';
 export { atSlip, breakdown, slipAtOutput } from './load/circuit.ts';
 export type { AtSlip, Circuit as MachineCircuit, Supply } from './load/circuit.ts';
+export * from './load/againstPlate.ts';
 export * from './load/circuitOfTests.ts';
 export { equivalentCircuit, ESTIMATE_ABOVE_SLIP } from './load/equivalentCircuit.ts';
 export * from './load/lockedPulse.ts';

@@ -1,5 +1,5 @@
 import { visitDrawing, type JobDetail, type LotUsed, type ShopSettings } from '@norther/contracts';
-import { drawingToSvg, formatNumber, gaugeNamed, testKind } from '@norther/core';
+import { againstPlate, drawingToSvg, formatNumber, gaugeNamed, testKind, type AgainstPlate } from '@norther/core';
 import { isSimulated } from './certificatePage.ts';
 import { chartSvg, type PaperCurve } from './paperChart.ts';
 import { grid, heading, type PaperContext, type Piece } from './paper.ts';
@@ -68,6 +68,40 @@ export function timelineInReport(job: JobDetail, paper: PaperContext, at: string
       stack: [heading(words.inside.timeline), { svg: drawingToSvg(drawing), width: WIDE }],
     },
   ];
+}
+
+/** Declared, measured and allowed, quantity by quantity. */
+export function plateInReport(job: JobDetail, words: PaperWords): Piece[] {
+  const stator = job.parts.find((p) => p.kind === 'stator');
+  const rows = againstPlate(
+    job.tests
+      .filter((t) => t.supersededBy === null)
+      .map((t) => ({ kind: t.kind, values: t.values, found: valuesOf(t) })),
+    job.nameplate,
+    (stator?.plan ?? stator?.found)?.record.poles,
+  );
+  const w = words.inside;
+  const said = (r: AgainstPlate, v: number | undefined) =>
+    v === undefined ? '–' : `${formatNumber(r.unit === '%' ? 100 * v : v, 4)} ${r.unit}`.trim();
+  return rows.length === 0
+    ? []
+    : [
+        kept(
+          w.plate,
+          rows.length,
+          grid(
+            ['', w.declared, w.measured, w.allowed, w.verdict],
+            rows.map((r) => [
+              r.what,
+              said(r, r.declared),
+              said(r, r.measured),
+              r.says,
+              { text: r.verdict, bold: true, fontSize: 8 },
+            ]),
+            [110, 80, 80, '*', 60],
+          ),
+        ),
+      ];
 }
 
 type Values = Record<string, unknown>;

@@ -28,7 +28,14 @@ import {
   type Signed,
 } from '@norther/contracts';
 import { certificatePage, isSimulated } from './certificatePage.ts';
-import { curvesInReport, kept, instrumentsInReport, lotsInReport, timelineInReport } from './certificateInside.ts';
+import {
+  curvesInReport,
+  kept,
+  instrumentsInReport,
+  lotsInReport,
+  plateInReport,
+  timelineInReport,
+} from './certificateInside.ts';
 import { ENGLISH } from './words.ts';
 import { failureInReport } from './failureInReport.ts';
 import { balanceInReport } from './balanceSheet.ts';
@@ -289,7 +296,7 @@ export function customerReport(
   }
   // the log that counts of each coat's bake, first coat first
   const cures = job.cures.filter((c, i) => job.cures.findIndex((d) => d.code === c.code) === i).reverse();
-  if (wanted('curves')) content.push(...curvesInReport(job, words));
+  if (wanted('curves')) content.push(...plateInReport(job, words), ...curvesInReport(job, words));
   if (cures.length > 0 && wanted('cure'))
     content.push(
       heading('Cure'),

@@ -19,6 +19,7 @@ import { SensorsPanel } from '../sensor/SensorsPanel.tsx';
 import { TestEntry } from './TestEntry.tsx';
 import { TestRun } from './TestRun.tsx';
 import { CircuitPanel } from '../load/CircuitPanel.tsx';
+import { PlateTable } from '../load/PlateTable.tsx';
 import { WavesPractice } from './WavesPractice.tsx';
 import { TrendView } from './TrendView.tsx';
 import { stagesOf, testedOfJob, TestMatrix } from './TestMatrix.tsx';
@@ -71,7 +72,7 @@ export function TestsView({ job }: { job: JobDetail }) {
 }
 
 /** Tests that the equivalent circuit is worked out from, or set against. */
-const CIRCUIT_OF: readonly string[] = ['noLoadCurve', 'lockedRotor', 'loadTest'];
+const CIRCUIT_OF: readonly string[] = ['noLoadCurve', 'lockedRotor', 'loadTest', 'inputOutput'];
 
 function TestCell({ job, stage, kind }: { job: JobDetail; stage: TestStage; kind: TestKind }) {
   const mayTest = useMay('tester') && !job.closedAt;
@@ -118,7 +119,12 @@ function TestCell({ job, stage, kind }: { job: JobDetail; stage: TestStage; kind
           </p>
         ) : null}
         {practising ? <WavesPractice job={job} stage={stage} /> : null}
-        {CIRCUIT_OF.includes(kind.id) ? <CircuitPanel job={job} /> : null}
+        {CIRCUIT_OF.includes(kind.id) ? (
+          <>
+            <PlateTable job={job} />
+            <CircuitPanel job={job} />
+          </>
+        ) : null}
         <TrendView key={kind.id} job={job} measurable={measurablesOf(kind)} />
       </div>
       <div className="space-y-3">
