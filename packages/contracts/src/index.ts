@@ -29,3 +29,4 @@ export * from './load.ts';
 export * from './paper.ts';
 export * from './visitTimeline.ts';
 export * from './yield.ts';
+export * from './foundTests.ts';

@@ -12,6 +12,7 @@ import {
   classTemperatureC,
   FIRST_PART,
   goneOn,
+  highestRating,
   GUARD_BEGIN,
   judgingContext,
   limit,
@@ -330,8 +331,8 @@ const ratedNmOf = ({ outputW, speedRpm }: Nameplate): number | undefined =>
 
 /** How a run is guarded; refused where the plate names no current. */
 function guardSettings(plate: Nameplate, limits: ShopLimits, loadPercent?: number): GuardSettings {
-  const { voltagesV, currentsA, insulationClass } = plate;
-  const ratedA = currentsA?.[voltagesV ? voltagesV.indexOf(Math.max(...voltagesV)) : 0] ?? currentsA?.[0];
+  const { insulationClass } = plate;
+  const { ratedA } = highestRating(plate);
   if (ratedA === undefined)
     throw badField('nameplate', 'The rated current guards a load run; put it into the nameplate first.');
   return {

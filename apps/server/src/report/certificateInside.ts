@@ -1,4 +1,4 @@
-import { visitDrawing, type JobDetail, type LotUsed, type ShopSettings } from '@norther/contracts';
+import { foundTests, visitDrawing, type JobDetail, type LotUsed, type ShopSettings } from '@norther/contracts';
 import { againstPlate, drawingToSvg, formatNumber, gaugeNamed, testKind, type AgainstPlate } from '@norther/core';
 import { isSimulated } from './certificatePage.ts';
 import { chartSvg, type PaperCurve } from './paperChart.ts';
@@ -72,14 +72,8 @@ export function timelineInReport(job: JobDetail, paper: PaperContext, at: string
 
 /** Declared, measured and allowed, quantity by quantity. */
 export function plateInReport(job: JobDetail, words: PaperWords): Piece[] {
-  const stator = job.parts.find((p) => p.kind === 'stator');
-  const rows = againstPlate(
-    job.tests
-      .filter((t) => t.supersededBy === null)
-      .map((t) => ({ kind: t.kind, values: t.values, found: valuesOf(t) })),
-    job.nameplate,
-    (stator?.plan ?? stator?.found)?.record.poles,
-  );
+  const { tests, poles } = foundTests(job);
+  const rows = againstPlate(tests, job.nameplate, poles);
   const w = words.inside;
   const said = (r: AgainstPlate, v: number | undefined) =>
     v === undefined ? '–' : `${formatNumber(r.unit === '%' ? 100 * v : v, 4)} ${r.unit}`.trim();

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { againstPlate, type PlateTest } from './againstPlate.ts';
+import { againstPlate } from './againstPlate.ts';
+import type { FoundTest } from './circuitOfTests.ts';
 
 const PLATE = {
   outputW: 15_000,
@@ -10,7 +11,7 @@ const PLATE = {
   powerFactor: 0.83,
 };
 const row = (outCorrectedW: number, slip: number) => ({ outCorrectedW, slip });
-const load = (more: object = {}): PlateTest => ({
+const load = (more: object = {}): FoundTest => ({
   kind: 'loadTest',
   values: {},
   found: {
@@ -20,7 +21,7 @@ const load = (more: object = {}): PlateTest => ({
     ...more,
   },
 });
-const of = (tests: PlateTest[], what: string, plate: object = PLATE) =>
+const of = (tests: FoundTest[], what: string, plate: object = PLATE) =>
   againstPlate(tests, plate as never).find((r) => r.what === what);
 
 describe('against the plate, quantity by quantity', () => {
@@ -56,7 +57,7 @@ describe('against the plate, quantity by quantity', () => {
     expect(of([load({ methods: [{ method: 'B', rows: [row(14_000, 0.02)] }] })], 'slip')).toBeUndefined();
   });
   it('locked rotor: current up to 20 % more, torque −15 to +25 %; nothing declared, not judged', () => {
-    const locked = (ampsAtRated: number, torqueNm: number, values: object): PlateTest => ({
+    const locked = (ampsAtRated: number, torqueNm: number, values: object): FoundTest => ({
       kind: 'lockedRotor',
       values: values as never,
       found: { ampsAtRated, torqueNm },
@@ -71,7 +72,7 @@ describe('against the plate, quantity by quantity', () => {
   });
   it('what was not measured is not shown; the simple way stands in; the newest counts', () => {
     expect(againstPlate([], PLATE)).toEqual([]);
-    const simple: PlateTest = { kind: 'inputOutput', values: {}, found: { efficiencyPercent: 88 } };
+    const simple: FoundTest = { kind: 'inputOutput', values: {}, found: { efficiencyPercent: 88 } };
     expect(of([simple], 'efficiency')?.measured).toBeCloseTo(0.88, 12);
     expect(of([load({ efficiencyPercent: 80 }), load()], 'efficiency')?.measured).toBeCloseTo(0.89, 12);
     expect(of([load()], 'slip', { ...PLATE, poles: undefined })?.verdict).toBe('cannot judge');

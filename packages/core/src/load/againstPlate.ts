@@ -1,14 +1,8 @@
-import type { FieldValue } from '../quantity/fields.ts';
+import type { FoundTest } from './circuitOfTests.ts';
 import type { Nameplate } from '../machine/nameplate.ts';
 import { notAbove, notBelow, type Verdict } from '../verdict.ts';
+import { atOutput, type LoadRow } from './efficiency.ts';
 import { allowed, type Toleranced } from './plateTolerance.ts';
-
-/** A recorded test as far as it is held against the plate; the newest of its kind that stands. */
-export interface PlateTest {
-  kind: string;
-  values: Readonly<Record<string, FieldValue>>;
-  found: Readonly<Record<string, unknown>>;
-}
 
 /** One quantity: what the plate or the data sheet declares, what was measured, what is allowed. */
 export interface AgainstPlate {
@@ -25,33 +19,18 @@ export interface AgainstPlate {
 
 const num = (v: unknown): number | undefined => (typeof v === 'number' && Number.isFinite(v) ? v : undefined);
 
-interface Row {
-  slip: number;
-  outCorrectedW: number;
-}
-
-/** Slip at the rated output, warm: on the line between the points beside it; undefined outside them. */
-function slipAt(rows: readonly Row[], outputW: number): number | undefined {
-  const sorted = [...rows].sort((a, b) => a.outCorrectedW - b.outCorrectedW);
-  const after = sorted.findIndex((r) => r.outCorrectedW >= outputW);
-  const [b, a] = [sorted[after], sorted[after - 1]];
-  if (!b) return undefined;
-  if (b.outCorrectedW === outputW) return b.slip;
-  return a && a.slip + ((b.slip - a.slip) * (outputW - a.outCorrectedW)) / (b.outCorrectedW - a.outCorrectedW);
-}
-
 /**
  * What the plate declares against what was measured, quantity by quantity, as far as either is known. Source: IEC 60034-1 (from memory).
  * @param poles of the winding, where the plate names none
  */
-export function againstPlate(tests: readonly PlateTest[], plate: Nameplate, poles?: number): AgainstPlate[] {
+export function againstPlate(tests: readonly FoundTest[], plate: Nameplate, poles?: number): AgainstPlate[] {
   const last = (kind: string) => tests.filter((t) => t.kind === kind).at(-1);
   const [load, simple, locked] = [last('loadTest'), last('inputOutput'), last('lockedRotor')];
   const { outputW, frequencyHz, speedRpm } = plate;
   const ratedKW = (outputW ?? 0) / 1000;
   const percent = num(load?.found['efficiencyPercent']) ?? num(simple?.found['efficiencyPercent']);
   const judged = load?.values['method'];
-  const methods = (load?.found['methods'] ?? []) as { method: string; rows: Row[] }[];
+  const methods = (load?.found['methods'] ?? []) as { method: string; rows: LoadRow[] }[];
   const rows = (methods.find((m) => m.method === (typeof judged === 'string' ? judged : '2-1-1B')) ?? methods[0])?.rows;
   const p = poles ?? plate.poles;
   const sync = frequencyHz !== undefined && p !== undefined ? (120 * frequencyHz) / p : undefined;
@@ -63,7 +42,7 @@ export function againstPlate(tests: readonly PlateTest[], plate: Nameplate, pole
       'slip',
       '%',
       sync !== undefined && speedRpm !== undefined && speedRpm < sync ? (sync - speedRpm) / sync : undefined,
-      rows && outputW !== undefined ? slipAt(rows, outputW) : undefined,
+      rows && outputW !== undefined ? atOutput(rows, outputW, (r) => r.slip) : undefined,
     ],
     ['locked-rotor current', 'A', num(locked?.values['declaredA']), num(locked?.found['ampsAtRated'])],
     ['locked-rotor torque', 'N·m', num(locked?.values['declaredNm']), num(locked?.found['torqueNm'])],

@@ -1,8 +1,8 @@
 import type { FieldValue } from '../quantity/fields.ts';
-import type { Nameplate } from '../machine/nameplate.ts';
+import { highestRating, type Nameplate } from '../machine/nameplate.ts';
 
-/** A recorded test as far as a circuit is read from it; the newest of its kind that stands. */
-export interface CircuitTest {
+/** A recorded test that stands: what was read, and what was found in it. */
+export interface FoundTest {
   kind: string;
   values: Readonly<Record<string, FieldValue>>;
   /** what the test found */
@@ -20,11 +20,10 @@ const nearest = (values: readonly number[], wanted: number): number =>
  * point nearest to the rated current.
  * @returns a sentence where something is missing
  */
-export function circuitReadings(tests: readonly CircuitTest[], plate: Nameplate, poles: number | undefined) {
+export function circuitReadings(tests: readonly FoundTest[], plate: Nameplate, poles: number | undefined) {
   const last = (kind: string) => tests.filter((t) => t.kind === kind).at(-1);
   const [noLoad, locked] = [last('noLoadCurve'), last('lockedRotor')];
-  const ratedV = plate.voltagesV ? Math.max(...plate.voltagesV) : undefined;
-  const ratedA = plate.currentsA?.[plate.voltagesV?.indexOf(ratedV ?? 0) ?? 0] ?? plate.currentsA?.[0];
+  const { lineV: ratedV, ratedA } = highestRating(plate);
   const wanted = [
     [noLoad, 'the no-load curve'],
     [locked, 'the locked rotor test'],

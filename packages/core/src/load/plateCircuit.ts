@@ -1,4 +1,4 @@
-import type { Nameplate } from '../machine/nameplate.ts';
+import { highestRating, type Nameplate } from '../machine/nameplate.ts';
 import { atSlip, slipAtOutput, type Circuit, type Supply } from './circuit.ts';
 
 /** Shares of the rated output that friction and core take where the plate names no efficiency; ratio of locked to rated current (common practice). */
@@ -31,11 +31,12 @@ export function plateMachine(
   plate: Nameplate,
   own: { line20Ohm?: number | undefined; noLoadA?: number | undefined } = {},
 ): PlateMachine | string {
-  const { outputW, frequencyHz, speedRpm, poles, voltagesV, currentsA } = plate;
+  const { outputW, frequencyHz, speedRpm, poles } = plate;
+  const { lineV, ratedA } = highestRating(plate);
   const missing = [
     [outputW, 'output'],
-    [voltagesV, 'voltage'],
-    [currentsA, 'current'],
+    [lineV, 'voltage'],
+    [ratedA, 'current'],
     [frequencyHz, 'frequency'],
     [speedRpm, 'speed'],
     [poles, 'poles'],
@@ -45,12 +46,10 @@ export function plateMachine(
     frequencyHz === undefined ||
     speedRpm === undefined ||
     poles === undefined ||
-    voltagesV === undefined ||
-    currentsA === undefined
+    lineV === undefined ||
+    ratedA === undefined
   )
     return `The plate lacks ${missing.join(', ')}.`;
-  const lineV = Math.max(...voltagesV);
-  const ratedA = currentsA[voltagesV.indexOf(lineV)] ?? Math.min(...currentsA);
   const synchronous = (120 * frequencyHz) / poles;
   const ratedSlip = (synchronous - speedRpm) / synchronous;
   if (!(ratedSlip > 0 && ratedSlip < 0.2))

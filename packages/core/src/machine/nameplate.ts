@@ -39,6 +39,16 @@ export const nameplateSchema = z.strictObject({
 });
 export type Nameplate = z.infer<typeof nameplateSchema>;
 
+/** The highest voltage of a plate and the current that stands with it; each where it is known. */
+export function highestRating({ voltagesV, currentsA }: Pick<Nameplate, 'voltagesV' | 'currentsA'>): {
+  lineV: number | undefined;
+  ratedA: number | undefined;
+} {
+  const lineV = voltagesV ? Math.max(...voltagesV) : undefined;
+  const at = voltagesV && lineV !== undefined ? voltagesV.indexOf(lineV) : 0;
+  return { lineV, ratedA: currentsA?.[at] ?? currentsA?.[0] };
+}
+
 const text = { kind: 'text' } as const;
 
 /** Fields of the nameplate as typed at the intake desk. */

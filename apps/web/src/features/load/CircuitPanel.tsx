@@ -1,4 +1,4 @@
-import type { JobDetail } from '@norther/contracts';
+import { foundTests, type JobDetail } from '@norther/contracts';
 import {
   CalculationInputError,
   circuitReadings,
@@ -88,15 +88,7 @@ export function CircuitPanel({ job }: { job: JobDetail }) {
 }
 
 function circuitOf(job: JobDetail) {
-  const tests = job.tests
-    .filter((t) => t.supersededBy === null)
-    .map((t) => ({
-      kind: t.kind,
-      values: t.values,
-      found: (t.result as { values?: Record<string, unknown> } | null)?.values ?? {},
-    }));
-  const record = job.parts.find((p) => p.kind === 'stator');
-  const poles = (record?.plan ?? record?.found)?.record.poles;
+  const { tests, poles } = foundTests(job);
   const readings = circuitReadings(tests, job.nameplate, poles);
   if (typeof readings === 'string') return readings;
   try {

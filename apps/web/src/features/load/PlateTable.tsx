@@ -1,4 +1,4 @@
-import type { JobDetail } from '@norther/contracts';
+import { foundTests, type JobDetail } from '@norther/contracts';
 import { againstPlate, formatAgainst, formatNumber, type AgainstPlate } from '@norther/core';
 import { useMemo } from 'react';
 import { Table, type Column } from '../../ui/Table.tsx';
@@ -26,18 +26,8 @@ const COLUMNS: Column<AgainstPlate>[] = [
 /** Declared, measured, allowed, verdict, quantity by quantity (IEC 60034-1, from memory). */
 export function PlateTable({ job }: { job: JobDetail }) {
   const rows = useMemo(() => {
-    const stator = job.parts.find((p) => p.kind === 'stator');
-    return againstPlate(
-      job.tests
-        .filter((t) => t.supersededBy === null)
-        .map((t) => ({
-          kind: t.kind,
-          values: t.values,
-          found: (t.result as { values?: Record<string, unknown> } | null)?.values ?? {},
-        })),
-      job.nameplate,
-      (stator?.plan ?? stator?.found)?.record.poles,
-    );
+    const { tests, poles } = foundTests(job);
+    return againstPlate(tests, job.nameplate, poles);
   }, [job]);
   if (rows.length === 0) return null;
   return (

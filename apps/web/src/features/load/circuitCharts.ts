@@ -1,5 +1,5 @@
 import type { JobDetail } from '@norther/contracts';
-import { ESTIMATE_ABOVE_SLIP, formatNumber, type FieldValue } from '@norther/core';
+import { ESTIMATE_ABOVE_SLIP, formatNumber, highestRating, type FieldValue } from '@norther/core';
 import type { ChartPoint, ChartSeries } from '../../chart/chartModel.ts';
 import type { LoadChart } from '../evaluate/loadSeries.ts';
 
@@ -19,7 +19,7 @@ const list = (v: FieldValue | undefined): number[] =>
 /** Torque and current over the speed, efficiency and power factor over the output; plate and measured points beside them. */
 export function circuitCharts(job: JobDetail, found: { curve: readonly CurvePoint[] }): LoadChart[] {
   const { curve } = found;
-  const { outputW, speedRpm, currentsA, voltagesV, efficiencyPercent, powerFactor } = job.nameplate;
+  const { outputW, speedRpm, efficiencyPercent, powerFactor } = job.nameplate;
   const test = job.tests.filter((t) => t.kind === 'loadTest' && t.supersededBy === null).at(-1);
   const [rpm, torque, amps, watts] = ['speeds', 'torques', 'amps', 'watts'].map((n) => list(test?.values[n])) as [
     number[],
@@ -27,7 +27,7 @@ export function circuitCharts(job: JobDetail, found: { curve: readonly CurvePoin
     number[],
     number[],
   ];
-  const plateA = currentsA?.[voltagesV ? voltagesV.indexOf(Math.max(...voltagesV)) : 0] ?? currentsA?.[0];
+  const { ratedA: plateA } = highestRating(job.nameplate);
   const plateNm = outputW && speedRpm ? (outputW * 30) / (Math.PI * speedRpm) : undefined;
   const overSpeed = (of: (p: CurvePoint) => number, measured: number[], plate: number | undefined): ChartSeries[] => [
     course(
