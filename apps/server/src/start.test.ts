@@ -146,7 +146,7 @@ describe('npm start holds', () => {
       expect(said()).toMatch(sentence);
       expect(said()).not.toMatch(/^\s+at |hunter2/m);
     },
-    30_000,
+    60_000,
   );
 
   it.each([
@@ -160,7 +160,7 @@ describe('npm start holds', () => {
       expect(said()).toMatch(sentence);
       expect(said()).not.toMatch(/^\s+at /m);
     },
-    30_000,
+    60_000,
   );
 });
 
