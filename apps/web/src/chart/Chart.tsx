@@ -341,7 +341,7 @@ export function Chart({
         </span>
       </figcaption>
       <details className="text-small">
-        <summary className="cursor-pointer text-accent underline">As a table</summary>
+        <summary className="cursor-pointer text-accent underline py-1">As a table</summary>
         <div className="max-h-64 overflow-auto" tabIndex={0} role="group" aria-label={`${title}, as a table`}>
           <table className="w-full">
             <thead className="sticky top-0 bg-page">

@@ -26,7 +26,7 @@ export function LoadResult({ job, run }: { job: JobDetail; run: TestView }) {
       ))}
       {methods.map((m) => (
         <details key={m.method} className="text-small">
-          <summary className="cursor-pointer text-accent">Every point by method {m.method}</summary>
+          <summary className="cursor-pointer text-accent py-1">Every point by method {m.method}</summary>
           <Table
             label={`Points by method ${m.method}`}
             columns={COLUMNS}

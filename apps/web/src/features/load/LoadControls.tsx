@@ -114,7 +114,7 @@ export function LoadControls({ job, run }: { job: JobDetail; run: LoadRunView })
       ) : null}
       <ProblemNote error={told.error ?? ended.error} />
       <details>
-        <summary className="cursor-pointer text-accent text-small">End this run</summary>
+        <summary className="cursor-pointer text-accent text-small py-1">End this run</summary>
         <form
           className="flex gap-2 items-end"
           onSubmit={(e) => {
