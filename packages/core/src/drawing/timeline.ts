@@ -73,7 +73,7 @@ export function timeline(
           kind: 'text',
           role: 'text',
           x: x1 + 3,
-          y: top + LANE - 9,
+          y: top + LANE - 12,
           text: label,
           size: SMALL,
           anchor: 'start',
@@ -110,7 +110,7 @@ export function timeline(
       const at = x(m.at);
       shapes.push({
         kind: 'circle',
-        role: m.verdict ? ROLE[m.verdict] : 'label',
+        role: m.verdict ? ROLE[m.verdict] : 'frame',
         of: [m.says],
         x: at,
         y: y + 7,
