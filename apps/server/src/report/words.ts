@@ -32,8 +32,7 @@ export const ENGLISH = {
     'cannot judge': ['What could not be judged is measured before it goes into service.'],
     none: ['The motor is still in the house.'],
   },
-  signed: { issued: 'Issued', witnessed: 'Witnessed', received: 'Received', date: 'Date' },
-  stated: 'stated',
+  signed: { issued: 'Issued', witnessed: 'Witnessed', received: 'Received' },
   simulatedMark: '(simulated)',
   inside: {
     instruments: 'Instruments',

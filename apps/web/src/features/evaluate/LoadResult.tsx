@@ -1,7 +1,7 @@
 import { formatNumber, type LoadRow } from '@norther/core';
 import type { JobDetail, TestView } from '@norther/contracts';
 import { useMemo } from 'react';
-import { Chart } from '../../chart/Chart.tsx';
+import { LoadCharts } from './LoadCharts.tsx';
 import { Table, type Column } from '../../ui/Table.tsx';
 import { loadCharts, lockedChart, noLoadChart, riseChart, type LoadChart, type MethodRows } from './loadSeries.ts';
 
@@ -11,19 +11,7 @@ export function LoadResult({ job, run }: { job: JobDetail; run: TestView }) {
   const methods = methodsOf(run);
   return (
     <>
-      {charts.map((c) => (
-        <Chart
-          key={c.title}
-          title={c.title}
-          series={c.series}
-          xKind="number"
-          sayX={c.sayX}
-          sayY={c.sayY}
-          xLabel={c.xLabel}
-          yLabel={c.yLabel}
-          height={200}
-        />
-      ))}
+      <LoadCharts charts={charts} />
       {methods.map((m) => (
         <details key={m.method} className="text-small">
           <summary className="cursor-pointer text-accent py-1">Every point by method {m.method}</summary>

@@ -9,7 +9,7 @@ import {
   type MachineCircuit,
 } from '@norther/core';
 import { useMemo } from 'react';
-import { Chart } from '../../chart/Chart.tsx';
+import { LoadCharts } from '../evaluate/LoadCharts.tsx';
 import { Quiet } from '../../ui/Problem.tsx';
 import { Table, type Column } from '../../ui/Table.tsx';
 import { circuitCharts } from './circuitCharts.ts';
@@ -64,19 +64,7 @@ export function CircuitPanel({ job }: { job: JobDetail }) {
             }))}
             keyOf={(r) => r.name}
           />
-          {circuitCharts(job, found).map((c) => (
-            <Chart
-              key={c.title}
-              title={c.title}
-              series={c.series}
-              xKind="number"
-              sayX={c.sayX}
-              sayY={c.sayY}
-              xLabel={c.xLabel}
-              yLabel={c.yLabel}
-              height={210}
-            />
-          ))}
+          <LoadCharts charts={circuitCharts(job, found)} />
           <p className="text-small text-soft">
             Above a slip of {ESTIMATE_ABOVE_SLIP} the drawn course is an estimate: deep bars pull more than constant
             figures tell.
