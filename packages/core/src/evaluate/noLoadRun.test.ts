@@ -212,6 +212,8 @@ describe('no-load runs at the bench', () => {
       ambientC: 20,
       bearingDriveC: 50,
       bearingOtherC: 51,
+      bearingKind: undefined,
+      course: [],
       ratedV: 400,
       ratedA: expect.any(Number),
       ratedW: 5500,

@@ -12,7 +12,8 @@ import { celsius, choice, need, quantity, text } from '../process/fieldKinds.ts'
 import type { MachineKind } from '../machine/machineKind.ts';
 import type { ShopLimits } from '../limits/limits.ts';
 import type { FieldSpec } from '../quantity/fields.ts';
-import { judgeBearings } from './bearings.ts';
+import { listOf, numbers, sameLengths } from '../load/typedLists.ts';
+import { BEARING_KINDS, judgeBearings } from './bearings.ts';
 import { sayNoLoadNames } from './noLoadNames.ts';
 import { ratedAt, type Speed } from './ratedAt.ts';
 import { num, type JudgingContext, type Readings, type TestKind } from './testKind.ts';
@@ -69,6 +70,19 @@ export const RUNNING_SHAPE = {
   ambientC: z.number().optional(),
   bearingDriveC: z.number().optional(),
   bearingOtherC: z.number().optional(),
+  bearingKind: z.enum(BEARING_KINDS).optional().describe('left out: judged as rolling'),
+  course: z
+    .array(
+      z.strictObject({
+        minutes: z.number().min(0).max(1e5),
+        driveC: z.number().optional(),
+        otherC: z.number().optional(),
+        powerW: z.number().min(0).optional(),
+      }),
+    )
+    .max(200)
+    .default([])
+    .describe('what was read over the run, the earliest first'),
   calibrationExpired: z.boolean().default(false),
   limits: shopLimitsSchema.default({}),
 };
@@ -94,7 +108,7 @@ export const judgeRunning = (x: Running): Judged[] => [
 /** Calculation `evaluate.noLoadRun`. */
 export const noLoadRun = defineCalculation({
   id: 'evaluate.noLoadRun',
-  version: 3,
+  version: 4,
   title: 'No-load run: voltage and current unbalance, share of rated current, vibration, bearings',
   sources: [
     'NEMA MG 1 and IEC 60034-1 voltage unbalance (from memory)',
@@ -286,6 +300,11 @@ export const RUNNING_FIELDS: readonly FieldSpec[] = [
   celsius('ambientC', 'Air temperature'),
   celsius('bearingDrive', 'Drive-end bearing'),
   celsius('bearingOther', 'Opposite-end bearing'),
+  choice('bearingKind', 'Bearings', BEARING_KINDS, { hint: 'blank: rolling' }),
+  listOf('runMinutes', 'Followed at', 'time', 'min', '0, 10, 20, 30', false),
+  listOf('runDrive', 'Drive-end bearing at each', 'temperature', '°C', '31, 44, 48, 48.6', false),
+  listOf('runOther', 'Opposite-end bearing at each', 'temperature', '°C', '', false),
+  listOf('runPower', 'Power at each', 'power', 'kW', '', false),
   text('instrument', 'Instrument', need),
 ];
 
@@ -299,7 +318,30 @@ export const runningInput = (v: Readings, c: JudgingContext) => ({
   ambientC: num(v, 'ambientC'),
   bearingDriveC: num(v, 'bearingDrive'),
   bearingOtherC: num(v, 'bearingOther'),
+  bearingKind: v['bearingKind'],
+  course: numbers(v, 'runMinutes').map((minutes, i) => ({
+    minutes,
+    driveC: numbers(v, 'runDrive')[i],
+    otherC: numbers(v, 'runOther')[i],
+    powerW: numbers(v, 'runPower')[i],
+  })),
 });
+
+/** What the course of a run lacks: a time for each reading, in the order they were read. */
+export const runningLacks: NonNullable<TestKind['lacks']> = (v) => {
+  const minutes = numbers(v, 'runMinutes');
+  const late = minutes.findIndex((m, i) => i > 0 && m <= (minutes[i - 1] ?? m));
+  if (late > 0)
+    return {
+      field: 'runMinutes',
+      message: `Followed at: ${formatNumber(minutes[late] ?? 0)} min stands after ${formatNumber(minutes[late - 1] ?? 0)} min; the times go up.`,
+    };
+  const untimed = RUN_LISTS.find((name) => minutes.length === 0 && numbers(v, name).length > 0);
+  return untimed === undefined
+    ? sameLengths(v, ['runMinutes', ...RUN_LISTS], 'Each time of the run has its reading')
+    : { field: 'runMinutes', message: 'Followed at: the minutes of the readings are wanted.' };
+};
+const RUN_LISTS = ['runDrive', 'runOther', 'runPower'] as const;
 
 /** A no-load run of a three-phase machine; of two speeds each is a test of its own. */
 function noLoadTest(x: { id: string; title: string; machine: (kind: MachineKind) => boolean; speed: Speed }): TestKind {
@@ -327,6 +369,7 @@ function noLoadTest(x: { id: string; title: string; machine: (kind: MachineKind)
       quantity('power', 'Power', 'power', 'kW'),
       ...RUNNING_FIELDS,
     ],
+    lacks: runningLacks,
     input: (v, c) => {
       const three = (a: string, b: string, d: string) => {
         const list = [num(v, a), num(v, b), num(v, d)];

@@ -7,7 +7,7 @@ import { choice, need, quantity } from '../process/fieldKinds.ts';
 import { formatNumber } from '../quantity/format.ts';
 import { judgedTogether, judgeUpTo, notAbove, notBelow, type Judged } from '../verdict.ts';
 import { ratingOf } from '../winding/recordLayout.ts';
-import { judgeRunning, RUNNING_FIELDS, RUNNING_SHAPE, runningInput } from './noLoadRun.ts';
+import { judgeRunning, RUNNING_FIELDS, RUNNING_SHAPE, runningInput, runningLacks } from './noLoadRun.ts';
 import { num, type TestKind } from './testKind.ts';
 
 const DIRECTIONS = ['clockwise', 'anticlockwise'] as const;
@@ -28,7 +28,7 @@ export function ratedInputW(
 /** Calculation `evaluate.noLoadSingle`. */
 export const noLoadSingle = defineCalculation({
   id: 'evaluate.noLoadSingle',
-  version: 1,
+  version: 2,
   title: 'Single-phase motor at no load: current, watts, direction, vibration, bearings',
   sources: ['limits: common practice'],
   input: z.strictObject({
@@ -162,6 +162,7 @@ export const noLoadSingleTest: TestKind = {
     quantity('loadA', 'Current at rated load', 'current', 'A'),
     ...RUNNING_FIELDS,
   ],
+  lacks: runningLacks,
   input: (v, c) => {
     const rating = ratingOf(c.nameplate, c.record ?? { kind: 'single-phase' });
     return {
