@@ -23,10 +23,7 @@ export const FOLDERS = {
     ...all('diagnose'),
     tests: [`${core}/diagnose/**/*.test.ts`, `${core}/evaluate/surge*.test.ts`, `${core}/bench/analyser.test.ts`],
   },
-  load: {
-    ...all('load'),
-    tests: [`${core}/load/**/*.test.ts`, `${core}/bench/loadStand.test.ts`],
-  },
+  load: all('load'),
   assemble: all('assemble'),
   limits: all('limits'),
   process: all('process'),

@@ -124,11 +124,7 @@ export class LoadRuns {
           poles: plate.poles ?? null,
           points: found.points,
           unsteady: found.unsteady ?? null,
-          said: saidOfPoints(
-            found.points,
-            { ratedNm, hz: plate.frequencyHz },
-            { frequencyPercent: limit('live.frequencyPercent', limits) },
-          ),
+          said: saidOfPoints(found.points, { ratedNm, hz: plate.frequencyHz }, limits),
           silentS: silent,
           taken,
         });
@@ -344,5 +340,7 @@ function guardSettings(plate: Nameplate, limits: ShopLimits, loadPercent?: numbe
     windingC: insulationClass === undefined ? undefined : classTemperatureC(insulationClass),
     bearingC: limit('guard.bearingC', limits),
     vibrationMmS: limit('guard.vibrationMmS', limits),
+    pullSpeedPercent: limit('guard.pullSpeedPercent', limits),
+    pullTorquePercent: limit('guard.pullTorquePercent', limits),
   };
 }

@@ -6,6 +6,7 @@ import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { celsius, choice, millimetre, need, notes, quantity, text } from '../process/fieldKinds.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { judgedTogether, judgeUpTo, notAbove, notBelow, outOfCalibration, type Judged } from '../verdict.ts';
+import { HOUSING_FITS, JOURNAL_FITS, judgeFit, seat, sizeHasFit, sizesSaid, USUAL_FITS } from './bearingFits.ts';
 
 /** Run-out of the shaft extension at its middle, mm, from each diameter up, normal class. Source: IEC 60072-1 (from memory). */
 const SHAFT_RUN_OUT: readonly (readonly [number, number])[] = [
@@ -28,10 +29,11 @@ const answer = z.enum(['yes', 'no', 'not fitted']).optional();
 /** Calculation `evaluate.assembly`. */
 export const assemblyFigures = defineCalculation({
   id: 'evaluate.assembly',
-  version: 1,
-  title: 'Assembly: bearings, end float, air gap, shaft, soft foot, fittings, noise',
-  sources: ['shaft run-out: IEC 60072-1 (from memory)', 'the others: common practice'],
+  version: 2,
+  title: 'Assembly: bearing fits and heating, end float, air gap, shaft, soft foot, fittings, noise',
+  sources: ['shaft run-out: IEC 60072-1 (from memory)', 'fits: ISO 286-2 (from memory)', 'the others: common practice'],
   input: z.strictObject({
+    fits: z.array(seat).max(8).default([]).describe('seats of the bearings as they were measured'),
     heatedC: z.number().min(-60).max(400).optional(),
     endFloatMm: mm,
     gapDriveMm: four.optional().describe('four points at the drive end'),
@@ -60,6 +62,10 @@ export const assemblyFigures = defineCalculation({
     gapOffPercent: z.number().optional(),
   }),
   example: {
+    fits: [
+      { end: 'drive', of: 'journal', fit: 'k5', nominalMm: 45, measuredMm: 45.008 },
+      { end: 'drive', of: 'housing', fit: 'H6', nominalMm: 100, measuredMm: 100.012 },
+    ],
     heatedC: 105,
     endFloatMm: 0.25,
     gapDriveMm: [0.44, 0.46, 0.45, 0.43],
@@ -86,6 +92,7 @@ export const assemblyFigures = defineCalculation({
         source: 'definition',
       });
     const parts: Judged[] = [
+      ...x.fits.map((f) => judgeFit(f, x.limits)),
       ...most('Bearing heated to', x.heatedC, '°C', 'assembly.bearingHeatC', x.limits),
       ...between('End float', x.endFloatMm, ['assembly.endFloatLowMm', 'assembly.endFloatHighMm'], x.limits),
       ...gaps.map((g) => g.judged),
@@ -121,9 +128,13 @@ export const assemblyFigures = defineCalculation({
       ...(x.torqueNm !== undefined && x.torqueWantedNm !== undefined
         ? [
             {
-              verdict:
-                Math.abs(x.torqueNm / x.torqueWantedNm - 1) <= 0.1 + 1e-12 ? ('pass' as const) : ('fail' as const),
-              reason: `Bolts at ${formatNumber(x.torqueNm, 3)} N m of ${formatNumber(x.torqueWantedNm, 3)} wanted, within 10 % (common practice).`,
+              verdict: notAbove(
+                100 * Math.abs(x.torqueNm / x.torqueWantedNm - 1),
+                limit('assembly.torquePercent', x.limits),
+              )
+                ? ('pass' as const)
+                : ('fail' as const),
+              reason: `Bolts at ${formatNumber(x.torqueNm, 3)} N m of ${formatNumber(x.torqueWantedNm, 3)} wanted, within ${quoteLimit('assembly.torquePercent', x.limits)}.`,
             },
           ]
         : []),
@@ -232,6 +243,14 @@ function shaft(x: {
   ];
 }
 
+const SEATS = (['drive', 'other'] as const).flatMap((end) =>
+  (['journal', 'housing'] as const).map((of) => ({
+    end,
+    of,
+    name: `${of}${end === 'drive' ? 'D' : 'O'}`,
+    label: `${end === 'drive' ? 'Drive' : 'Other'} end, ${of}`,
+  })),
+);
 const YES = ['yes', 'no', 'not fitted'] as const;
 const gap = (name: string, end: string) =>
   [1, 2, 3, 4].map((n) => millimetre(`${name}${n}`, `Gap, ${end}, ${3 * n} o’clock`));
@@ -253,6 +272,16 @@ export const assemblyTest: TestKind = {
   for: () => true,
   needsWholeMotor: true,
   fields: [
+    ...SEATS.flatMap(({ end, of, name, label }) => [
+      millimetre(`${name}Nominal`, `${label}: bearing ${of === 'journal' ? 'bore' : 'outside'}`),
+      millimetre(name, `${label}, measured`, end === 'drive' ? { hint: 'mean of three planes, two directions' } : {}),
+    ]),
+    choice('journalFit', 'Fit of the journals', JOURNAL_FITS, {
+      hint: `blank: ${USUAL_FITS.journal} (common practice)`,
+    }),
+    choice('housingFit', 'Fit of the housings', HOUSING_FITS, {
+      hint: `blank: ${USUAL_FITS.housing} (common practice)`,
+    }),
     celsius('heated', 'Bearing heated to'),
     millimetre('endFloat', 'End float'),
     ...gap('gapD', 'drive end'),
@@ -275,6 +304,13 @@ export const assemblyTest: TestKind = {
     notes(),
   ],
   lacks: (v) => {
+    for (const { name, label } of SEATS) {
+      const [nominal, read] = [num(v, `${name}Nominal`), num(v, name)];
+      if (read !== undefined && nominal === undefined)
+        return { field: `${name}Nominal`, message: `${label}: the size of the bearing there is wanted too.` };
+      if (nominal !== undefined && !sizeHasFit(nominal * 1000))
+        return { field: `${name}Nominal`, message: `${label}: ${sizesSaid()}.` };
+    }
     for (const [name, end] of [
       ['gapD', 'drive end'],
       ['gapO', 'other end'],
@@ -290,6 +326,12 @@ export const assemblyTest: TestKind = {
     return undefined;
   },
   input: (v) => ({
+    fits: SEATS.flatMap(({ end, of, name }) => {
+      const [nominalMm, measuredMm] = [inMm(num(v, `${name}Nominal`)), inMm(num(v, name))];
+      return nominalMm === undefined || measuredMm === undefined
+        ? []
+        : [{ end, of, fit: v[`${of}Fit`] ?? USUAL_FITS[of], nominalMm, measuredMm }];
+    }),
     heatedC: num(v, 'heated'),
     endFloatMm: inMm(num(v, 'endFloat')),
     gapDriveMm: gapsRead(v, 'gapD'),

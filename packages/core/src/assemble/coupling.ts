@@ -9,10 +9,6 @@ import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { judgedTogether, judgeUpTo, notAbove, outOfCalibration, type Judged } from '../verdict.ts';
 
 const dial = z.number().min(-100).max(100);
-/** Above this a coupling wants the finer figures, r/min (common practice). */
-const FAST_RPM = 1800;
-/** Less than this nobody shims, mm. */
-const NO_SHIM_MM = 0.02;
 
 const way = z.object({
   /** how far the motor's axis lies from the other at the coupling, mm */
@@ -97,7 +93,10 @@ export const coupling = defineCalculation({
           unit: 'mm',
           source: 'derived',
         });
-    const fast = x.rpm !== undefined && x.rpm > FAST_RPM ? limit('coupling.fastFactor', x.limits) : 1;
+    const fast =
+      x.rpm !== undefined && !notAbove(x.rpm, limit('coupling.fastRpm', x.limits))
+        ? limit('coupling.fastFactor', x.limits)
+        : 1;
     const judged = (what: string, value: number, unit: string, [good, worst]: readonly [LimitId, LimitId]): Judged => {
       const [a, b] = [fast * limit(good, x.limits), fast * limit(worst, x.limits)];
       const verdict = judgeUpTo(value, a, b);
@@ -108,11 +107,12 @@ export const coupling = defineCalculation({
       judged('Offset', Math.hypot(low, right), 'mm', ['coupling.offsetMm', 'coupling.offsetMostMm']),
       judged('Angle', 100 * Math.hypot(slope, turn), 'mm in 100 mm', ['coupling.angle', 'coupling.angleMost']),
     ];
+    const least = limit('coupling.noShimMm', x.limits);
     const words = [
-      shimWords('front', vertical.frontMm),
-      shimWords('back', vertical.backMm),
-      sideWords('front', horizontal.frontMm),
-      sideWords('back', horizontal.backMm),
+      shimWords('front', vertical.frontMm, least),
+      shimWords('back', vertical.backMm, least),
+      sideWords('front', horizontal.frontMm, least),
+      sideWords('back', horizontal.backMm, least),
     ];
     const { verdict, reason } = judgedTogether([...parts, ...outOfCalibration(x.calibrationExpired)]);
     return { verdict, reason: `${reason} ${words.join(' ')}`, vertical, horizontal, words };
@@ -121,14 +121,14 @@ export const coupling = defineCalculation({
 
 /** Hundredths of a millimetre, as shims are cut. */
 const hundredths = (mm: number): string => (Math.round(Math.abs(mm) * 100 + 1e-6) / 100).toFixed(2);
-const shimWords = (feet: string, mm: number): string =>
-  Math.abs(mm) < NO_SHIM_MM
+const shimWords = (feet: string, mm: number, leastMm: number): string =>
+  Math.abs(mm) < leastMm
     ? `Under the ${feet} feet nothing.`
     : mm > 0
       ? `Under the ${feet} feet ${hundredths(mm)} mm more.`
       : `From under the ${feet} feet ${hundredths(mm)} mm away.`;
-const sideWords = (feet: string, mm: number): string =>
-  Math.abs(mm) < NO_SHIM_MM
+const sideWords = (feet: string, mm: number, leastMm: number): string =>
+  Math.abs(mm) < leastMm
     ? `The ${feet} feet stay where they are sideways.`
     : `The ${feet} feet ${hundredths(mm)} mm to the ${mm > 0 ? 'left' : 'right'}.`;
 

@@ -35,10 +35,10 @@ export const finalList = defineCalculation({
   example: { items: [{ id: 'paint', title: 'Paint whole, plate readable', is: 'yes' }], by: 'foreman' },
   compute: ({ items, by }) => {
     const wrong = items.filter((i) => i.is === 'no');
-    if (items.length === 0) return { verdict: 'cannot judge' as const, reason: 'Nothing was looked at.' };
     if (wrong.length > 0)
       return { verdict: 'fail' as const, reason: `Not yet: ${wrong.map((i) => i.title).join('; ')}.` };
     const fitted = items.filter((i) => i.is === 'yes').length;
+    if (fitted === 0) return { verdict: 'cannot judge' as const, reason: 'Nothing was looked at.' };
     return {
       verdict: 'pass' as const,
       reason: `${fitted} of ${items.length} looked at and right, the rest not fitted${by === '' ? '' : `; signed ${by}`}.`,

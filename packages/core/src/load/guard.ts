@@ -1,3 +1,4 @@
+import { limit } from '../limits/limits.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { notAbove } from '../verdict.ts';
 import { largestA, type LoadFrame } from './loadFrames.ts';
@@ -16,6 +17,9 @@ export interface GuardSettings {
   windingC?: number | undefined;
   bearingC?: number | undefined;
   vibrationMmS?: number | undefined;
+  /** pulls out: the speed falls by more than this while the torque falls by more than that, % within a second */
+  pullSpeedPercent?: number | undefined;
+  pullTorquePercent?: number | undefined;
 }
 
 /** What the guard remembers from sample to sample. */
@@ -49,8 +53,8 @@ export const GUARD_BEGIN: GuardState = {
 const BAD_SAMPLES = 2;
 /** No current read for so long: nobody knows what the motor takes, s. */
 const BLIND_S = 2;
-/** A motor pulls out: over a second the speed falls by this share while the torque falls by that. Source: common practice. */
-const OUT = { overS: 1, speed: 0.01, torque: 0.02 } as const;
+/** A motor pulls out: over so long the speed falls while the torque falls, each by its limit, s. */
+const OUT_OVER_S = 1;
 const REMEMBERED_S = 0.2;
 
 /**
@@ -79,7 +83,7 @@ export function guardStep(before: GuardState, f: LoadFrame, s: GuardSettings): G
       `the current was above the rated ${formatNumber(s.ratedA)} A for ${formatNumber(s.overloadS)} s`,
     );
   if (readAt !== null && f.t - readAt >= BLIND_S) return say('unload', `no current was read for ${BLIND_S} s`);
-  const pulls = pullsOut(before.past, f);
+  const pulls = pullsOut(before.past, f, s);
   if (pulls !== undefined) return say('unload', pulls);
   if (overSince !== null && f.t - overSince >= s.overS)
     return say('hold', `the current is above ${formatNumber(held)} A: no more load`);
@@ -105,14 +109,17 @@ function remembered(past: GuardState['past'], f: LoadFrame): GuardState['past'] 
   if (rpm === undefined || nm === undefined) return past;
   const last = past.at(-1);
   if (last && t - last.t < REMEMBERED_S) return past;
-  return [...past.filter((p) => t - p.t <= OUT.overS + REMEMBERED_S), { t, rpm, nm }];
+  return [...past.filter((p) => t - p.t <= OUT_OVER_S + REMEMBERED_S), { t, rpm, nm }];
 }
 
-function pullsOut(past: GuardState['past'], f: LoadFrame): string | undefined {
+function pullsOut(past: GuardState['past'], f: LoadFrame, s: GuardSettings): string | undefined {
   const { t, rpm, torqueNm: nm } = f;
-  const then = past.find((p) => t - p.t >= OUT.overS - REMEMBERED_S / 2);
+  const then = past.find((p) => t - p.t >= OUT_OVER_S - REMEMBERED_S / 2);
   if (rpm === undefined || nm === undefined || !then) return undefined;
-  return rpm < (1 - OUT.speed) * then.rpm && nm < (1 - OUT.torque) * then.nm
+  // a run that began before the shop could set them goes by the published ones
+  const speed = (s.pullSpeedPercent ?? limit('guard.pullSpeedPercent')) / 100;
+  const torque = (s.pullTorquePercent ?? limit('guard.pullTorquePercent')) / 100;
+  return rpm < (1 - speed) * then.rpm && nm < (1 - torque) * then.nm
     ? 'the speed falls while the torque falls: the motor pulls out'
     : undefined;
 }

@@ -165,15 +165,15 @@ describe('points by themselves', () => {
       'windingsC',
     ]);
     expect(loadReadings([])).toEqual({});
-    const said = saidOfPoints(points, { ratedNm: ORDER.ratedNm, hz: 60 }, { frequencyPercent: 1 });
+    const said = saidOfPoints(points, { ratedNm: ORDER.ratedNm, hz: 60 });
     expect(said.join(' ')).toMatch(/from the lowest load up.*50 Hz, the plate 60 Hz/);
-    expect(saidOfPoints(points.slice(0, 3), { ratedNm: ORDER.ratedNm }, { frequencyPercent: 1 }).join(' ')).toMatch(
+    expect(saidOfPoints(points.slice(0, 3), { ratedNm: ORDER.ratedNm }).join(' ')).toMatch(
       /Reduced load: the highest point is 75/,
     );
   });
   it('more out than in is told', () => {
     const [p] = pointsOfRun(run([[1, 20]]), ORDER.ratedNm);
-    expect(saidOfPoints(p ? [{ ...p, torqueNm: 2 * p.torqueNm }] : [], {}, { frequencyPercent: 1 })).toEqual([
+    expect(saidOfPoints(p ? [{ ...p, torqueNm: 2 * p.torqueNm }] : [], {})).toEqual([
       expect.stringMatching(/more comes out than goes in/),
     ]);
   });

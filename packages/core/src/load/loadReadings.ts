@@ -1,4 +1,6 @@
+import { limit, type ShopLimits } from '../limits/limits.ts';
 import { formatNumber } from '../quantity/format.ts';
+import { notAbove, notBelow } from '../verdict.ts';
 import type { LoadPoint } from './steady.ts';
 
 const shown = (n: number): string => formatNumber(n, 6);
@@ -30,7 +32,7 @@ export function loadReadings(points: readonly LoadPoint[]): Record<string, strin
 export function saidOfPoints(
   points: readonly LoadPoint[],
   plate: { ratedNm?: number | undefined; hz?: number | undefined; ratedV?: number | undefined },
-  most: { frequencyPercent: number },
+  limits: ShopLimits = {},
 ): string[] {
   const out: string[] = [];
   const loaded = points.filter((p) => p.torqueNm > 0);
@@ -39,13 +41,16 @@ export function saidOfPoints(
   const risen = loaded.filter((p, i) => i > 0 && p.torqueNm > (loaded[i - 1]?.torqueNm ?? Infinity)).length;
   if (risen > loaded.length / 2)
     out.push('The points were taken from the lowest load up; both methods want them from the highest down, quickly.');
-  if (plate.ratedNm !== undefined && top < 0.995 * plate.ratedNm)
+  if (plate.ratedNm !== undefined && !notBelow((100 * top) / plate.ratedNm, limit('live.reducedPercent', limits)))
     out.push(
       `Reduced load: the highest point is ${formatNumber((100 * top) / plate.ratedNm, 3)} % of the rated torque; nothing is told beyond it.`,
     );
   const hz = loaded.map((p) => p.hz).filter((n): n is number => n !== undefined);
   if (hz.length === 0) out.push('No frequency was read: the slip is reckoned with that of the plate.');
-  else if (plate.hz !== undefined && Math.abs(mean(hz) / plate.hz - 1) > most.frequencyPercent / 100)
+  else if (
+    plate.hz !== undefined &&
+    !notAbove(100 * Math.abs(mean(hz) / plate.hz - 1), limit('live.frequencyPercent', limits))
+  )
     out.push(
       `The supply has ${formatNumber(mean(hz), 4)} Hz, the plate ${formatNumber(plate.hz)} Hz: slips are of the supply; output and losses are not those of the plate.`,
     );

@@ -2,8 +2,6 @@ import { limit, type ShopLimits } from '../limits/limits.ts';
 
 /** Copper at about 100 °C that gives no heat away: resistivity over volume heat, K/s at 1 A/mm² (derived: 2.26e-8 Ω m, 385 J/kg K, 8933 kg/m³). */
 const COPPER_K_S = (2.26e-8 * 1e12) / (385 * 8933);
-/** The shortest pause between pulses, s. */
-const LEAST_PAUSE_S = 30;
 
 /**
  * How long a locked rotor may be on, and how long it then rests.
@@ -18,6 +16,6 @@ export function lockedPulse(
   return {
     kelvinPerS,
     mostS: kelvinPerS === undefined ? longest : Math.min(longest, limit('locked.pulseK', limits) / kelvinPerS),
-    pauseS: (pulseS) => Math.max(LEAST_PAUSE_S, limit('locked.coolFactor', limits) * pulseS),
+    pauseS: (pulseS) => Math.max(limit('locked.pauseS', limits), limit('locked.coolFactor', limits) * pulseS),
   };
 }
