@@ -4,6 +4,11 @@ import { samplesTo } from './door.mjs';
 /** Seconds from sample to sample, and samples a batch: twenty a second, ten batches. */
 const STEP_S = 0.05;
 const BATCH = 2;
+/** Once the motor stands its resistance is read: the first after so long, then one a second in batches, for so long; s. */
+const STANDS_S = 6;
+const OHM_STEP_S = 1;
+const OHM_BATCH = 5;
+const COOLS_S = 180;
 
 /**
  * A dynamometer with its power meter and an invented motor on it. Told "load" it starts the motor it was told of and sends what it reads,
@@ -17,11 +22,14 @@ export async function dynamometer({
   me,
   clock,
   seed,
-  core: { LoadStand, LOAD_CHANNELS },
+  core: { LoadStand, LOAD_CHANNELS, COOLING_CHANNELS },
+  standsS = STANDS_S,
+  coolsS = COOLS_S,
 }) {
   let fault;
   let on;
   let runs = 0;
+  let over = false;
 
   async function run(order) {
     const stand = new LoadStand(order, seed + 5003 * (runs += 1));
@@ -66,6 +74,34 @@ export async function dynamometer({
       await samplesTo.wait(Math.max(5, begun + (sample + BATCH) * STEP_S * 1000 - Date.now()));
     }
     if (mine === on) on = undefined;
+    if (!stand.runs && me.mayWrite?.includes('cooling')) await cool(order, stand);
+  }
+
+  /** The motor stands: what its winding has as resistance while it cools, until another is run. */
+  async function cool(order, stand) {
+    await samplesTo.wait(standsS * 1000);
+    stand.advance(standsS, clock);
+    const begun = Date.now();
+    for (let batch = 0; batch * OHM_BATCH * OHM_STEP_S < coolsS && !on && !over; batch++) {
+      const ohms = [];
+      for (let i = 0; i < OHM_BATCH; i++) {
+        ohms.push(stand.readOhm());
+        stand.advance(OHM_STEP_S, clock);
+      }
+      const sent = await samplesTo.send({ api, headers }, me.id, {
+        stream: `${order.stream}, cooling`,
+        batch,
+        what: 'cooling',
+        job: order.job,
+        channels: COOLING_CHANNELS,
+        start: new Date(begun + batch * OHM_BATCH * OHM_STEP_S * 1000).toISOString(),
+        step: OHM_STEP_S,
+        values: [ohms],
+        last: (batch + 1) * OHM_BATCH * OHM_STEP_S >= coolsS,
+      });
+      if (!sent) break;
+      await samplesTo.wait(begun + (batch + 1) * OHM_BATCH * OHM_STEP_S * 1000 - Date.now());
+    }
   }
 
   const line = follow({
@@ -96,6 +132,7 @@ export async function dynamometer({
   });
   // it goes on until its program is ended
   await ended;
+  over = true;
   on?.stand.stop();
   on = undefined;
   await line.close();

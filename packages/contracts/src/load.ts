@@ -31,6 +31,24 @@ export const loadCommandBody = z
   });
 export const endLoadRunBody = z.strictObject({ why: z.string().trim().min(3, 'say why in a few words').max(200) });
 
+/** A stream of resistance of a cooling winding, as the sheet of a temperature rise takes it. */
+export interface CoolingView {
+  trace: string;
+  source: string;
+  simulated: boolean;
+  calibratedUntil: string | null;
+  at: string;
+  ended: boolean;
+  /** a test is made of it already */
+  taken: boolean;
+  /** when the load run before it had current last; null: not known, its seconds count from its own start */
+  offAt: string | null;
+  /** seconds, resistances, coolant as the sheet takes them; empty while it has none */
+  typed: Record<string, string>;
+  /** why it tells nothing */
+  problem: string | null;
+}
+
 /** A load run as it stands. */
 export interface LoadRunView {
   id: string;

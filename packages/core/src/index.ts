@@ -189,6 +189,7 @@ export * from './load/circuitOfTests.ts';
 export { equivalentCircuit, ESTIMATE_ABOVE_SLIP } from './load/equivalentCircuit.ts';
 export * from './load/lockedPulse.ts';
 export * from './load/guard.ts';
+export * from './load/coolingStream.ts';
 export * from './load/loadCsv.ts';
 export * from './load/loadFrames.ts';
 export * from './load/loadReadings.ts';

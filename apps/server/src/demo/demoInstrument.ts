@@ -36,7 +36,7 @@ const SIMULATED: readonly { program: string; name: string; kind: InstrumentKind;
     kind: 'winding analyser',
     mayWrite: ['surge', 'resistance', 'insulation', 'high potential'],
   },
-  { program: 'dynamometer', name: 'Dynamometer 1', kind: 'dynamometer', mayWrite: ['load'] },
+  { program: 'dynamometer', name: 'Dynamometer 1', kind: 'dynamometer', mayWrite: ['load', 'cooling'] },
 ];
 /** So long before now the simulated runs began, min: as `scripts/start.mjs` tells their programs. */
 /** The motor on the dynamometer; its stand comes up within, s. */

@@ -1,4 +1,11 @@
-import { endLoadRunBody, loadCommandBody, loadFileBody, loadRunBody, type LoadRunView } from '@norther/contracts';
+import {
+  endLoadRunBody,
+  loadCommandBody,
+  loadFileBody,
+  loadRunBody,
+  type CoolingView,
+  type LoadRunView,
+} from '@norther/contracts';
 import { Controller, Get, HttpCode, Inject, Param, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { z } from 'zod';
@@ -6,20 +13,29 @@ import { Acting, Needs } from '../auth/guard.ts';
 import type { Act } from '../database/writes.ts';
 import { MOST_LOG_BYTES, MostBytes } from '../http/routeFacts.ts';
 import { Read, Takes } from '../problem/body.ts';
+import { Coolings } from './coolings.ts';
 import { LoadRuns } from './loadRuns.ts';
 
 @ApiTags('tests')
 @Controller('api/jobs/:number/load-runs')
 export class LoadController {
   readonly runs: LoadRuns;
-  constructor(@Inject(LoadRuns) runs: LoadRuns) {
+  readonly cooled: Coolings;
+  constructor(@Inject(LoadRuns) runs: LoadRuns, @Inject(Coolings) cooled: Coolings) {
     this.runs = runs;
+    this.cooled = cooled;
   }
 
   /** Load runs of a motor, the newest first, each with its points so far. */
   @Get()
   list(@Param('number') number: string): Promise<LoadRunView[]> {
     return this.runs.list(number);
+  }
+
+  /** What instruments sent of the motor's resistance while it cooled, as the sheet of a temperature rise is filled in with. */
+  @Get('coolings')
+  coolings(@Param('number') number: string): Promise<CoolingView[]> {
+    return this.cooled.list(number);
   }
 
   /** Begins a run: from now on what the instrument sends of this motor is guarded. A simulated one is told of the motor. */

@@ -2,6 +2,7 @@ import { Module } from '@nestjs/common';
 import { InstrumentModule } from '../instrument/instrumentModule.ts';
 import { JobModule } from '../job/jobModule.ts';
 import { ShopModule } from '../shop/shopModule.ts';
+import { Coolings } from './coolings.ts';
 import { LoadController } from './loadController.ts';
 import { LoadGuard } from './loadGuard.ts';
 import { LoadPoints } from './loadPoints.ts';
@@ -12,7 +13,7 @@ import { LoadRuns } from './loadRuns.ts';
 @Module({
   imports: [InstrumentModule, JobModule, ShopModule],
   controllers: [LoadController],
-  providers: [LoadGuard, LoadPoints, LoadRepository, LoadRuns],
+  providers: [Coolings, LoadGuard, LoadPoints, LoadRepository, LoadRuns],
   exports: [LoadRuns],
 })
 export class LoadModule {}

@@ -1,6 +1,6 @@
 import type { GuardState } from '@norther/core';
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, desc, eq, gt, isNull, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, isNotNull, isNull, sql } from 'drizzle-orm';
 import { Database } from '../database/database.ts';
 import { instrument, loadRun, testTrace, trace, traceChunk } from '../database/schema.ts';
 import type { Reader, Transaction } from '../database/tables.ts';
@@ -71,6 +71,32 @@ export class LoadRepository {
       .where(eq(loadRun.jobId, jobId))
       .orderBy(desc(loadRun.at))
       .limit(MOST_RUNS);
+  }
+
+  /** What was sent of a motor of a kind, with what sent it, the newest first. */
+  async sent(reader: Reader, jobId: string, what: string) {
+    return reader
+      .select({
+        trace,
+        instrument,
+        taken: sql<boolean>`exists (select 1 from ${testTrace} where ${testTrace.traceId} = ${trace.id})`,
+      })
+      .from(trace)
+      .innerJoin(instrument, eq(instrument.id, trace.instrumentId))
+      .where(and(eq(trace.jobId, jobId), eq(trace.what, what), isNotNull(trace.startAt)))
+      .orderBy(desc(trace.startAt))
+      .limit(MOST_RUNS);
+  }
+
+  /** The newest chunks of a trace, in order. */
+  async lastChunks(reader: Reader, traceId: string, most: number) {
+    const rows = await reader
+      .select({ first: traceChunk.first, count: traceChunk.count, packed: traceChunk.packed })
+      .from(traceChunk)
+      .where(eq(traceChunk.traceId, traceId))
+      .orderBy(desc(traceChunk.first))
+      .limit(most);
+    return rows.reverse();
   }
 
   /** Chunks of a trace after one that is known, in order. */

@@ -1,4 +1,4 @@
-import type { LoadRunView } from '@norther/contracts';
+import type { CoolingView, LoadRunView } from '@norther/contracts';
 import * as core from '@norther/core';
 import { LOAD_CHANNELS, LoadStand, loadFrames, pointsOfRun, seeded } from '@norther/core';
 import { beforeAll, describe, expect, it } from 'vitest';
@@ -33,7 +33,9 @@ const PLATE = {
 let count = 0;
 const motor = () => take({ nameplate: { ...PLATE, serial: `LOAD-${(count += 1)}` } });
 const instrument = async (name: string): Promise<{ id: string; key: string }> =>
-  (await admin('POST', 'instruments', { name, kind: 'dynamometer', mayWrite: ['load'] })).body;
+  (await admin('POST', 'instruments', { name, kind: 'dynamometer', mayWrite: ['load', 'cooling'] })).body;
+const coolings = async (number: string): Promise<CoolingView[]> =>
+  (await tester('GET', `jobs/${number}/load-runs/coolings`)).body;
 const runs = async (number: string): Promise<LoadRunView[]> => (await tester('GET', `jobs/${number}/load-runs`)).body;
 const first = async (number: string): Promise<LoadRunView> => {
   const [run] = await runs(number);
@@ -41,7 +43,13 @@ const first = async (number: string): Promise<LoadRunView> => {
   return run;
 };
 /** Sends two samples as a dynamometer would. */
-async function send(to: { id: string; key: string }, number: string, batch: number, amps: number, more: object = {}) {
+async function send(
+  to: { id: string; key: string },
+  number: string,
+  batch: number,
+  amps: number,
+  more: object = {},
+): Promise<Response> {
   const full = (v: number) => [v, v];
   const body = {
     stream: `${number} by hand`,
@@ -179,6 +187,51 @@ describe('a load run', () => {
   });
 });
 
+describe('a resistance that is sent while it cools', () => {
+  const cooling = (number: string, more: object = {}) => ({
+    stream: `${number} cools`,
+    what: 'cooling',
+    channels: [{ name: 'R', unit: 'mΩ' }],
+    step: 10,
+    values: [[1400, 1390, 1381]],
+    ...more,
+  });
+  it('counts from when the lines of the run before had current last; its coolant is that of then', async () => {
+    const number = await motor();
+    const brake = await instrument('Brake D');
+    await tester('POST', `jobs/${number}/load-runs`, { instrument: brake.id, stage: 'FI' });
+    const start = new Date(Date.UTC(2026, 0, 5)).toISOString();
+    const channels = ['U12', 'I1', 'P', 'T', 'n', 'coolant'].map((name, i) => ({
+      name,
+      unit: ['V', 'A', 'W', 'N·m', 'r/min', '°C'][i],
+    }));
+    const rows = [10, 10, 0.01].map((a) => [400, a, 6000, 36, 1450, 23.5]);
+    const values = channels.map((_, c) => rows.map((r) => r[c]));
+    const came = await send(brake, number, 0, 0, { start, step: 2, channels, values, last: true });
+    expect(came.status).toBe(202);
+    const at = new Date(Date.UTC(2026, 0, 5, 0, 0, 12)).toISOString();
+    expect((await send(brake, number, 0, 0, cooling(number, { start: at }))).status).toBe(202);
+    expect(await coolings(number)).toMatchObject([
+      {
+        offAt: new Date(Date.UTC(2026, 0, 5, 0, 0, 2)).toISOString(),
+        ended: false,
+        problem: null,
+        typed: { seconds: '10; 20; 30', ohms: '1.4; 1.39; 1.381', coolantC: '23.5' },
+      },
+    ]);
+  });
+  it('without a run before it counts from its own start; another channel says what is wrong', async () => {
+    const [number, other] = [await motor(), await motor()];
+    const brake = await instrument('Brake E');
+    expect(await coolings(number)).toEqual([]);
+    await send(brake, number, 0, 0, cooling(number));
+    expect(await coolings(number)).toMatchObject([{ offAt: null, typed: { seconds: '0; 10; 20' } }]);
+    await send(brake, other, 0, 0, cooling(other, { channels: [{ name: 'U', unit: 'V' }] }));
+    expect(await coolings(other)).toMatchObject([{ typed: {}, problem: 'No channel is a resistance (R): U.' }]);
+    expect((await tester('GET', 'jobs/99-0001/load-runs/coolings')).status).toBe(404);
+  });
+});
+
 describe('the simulated dynamometer', () => {
   it('runs the motor of its plate; raised by command, guarded in time, off by itself in silence; a test is made of its points', async () => {
     const number = await motor();
@@ -189,10 +242,12 @@ describe('the simulated dynamometer', () => {
       ended: new Promise((r) => (end = r)),
       api: server().base,
       headers: { Authorization: `Bearer ${made.key}`, 'Content-Type': 'application/json' },
-      me: { id: made.id },
+      me: { id: made.id, mayWrite: ['load', 'cooling'] },
       clock: 1,
       seed: 3,
       core,
+      standsS: 1,
+      coolsS: 20,
     });
     const hears = async () =>
       (await tester('GET', 'instruments')).body.find((i: { id: string }) => i.id === made.id).hears as boolean;
@@ -235,6 +290,22 @@ describe('the simulated dynamometer', () => {
       expect(pointsOfRun(loadFrames(whole.channels, whole.x, whole.values), ended.ratedNm ?? undefined)).toEqual(
         ended.points,
       );
+    // it stands: its resistance is sent while it cools, counted from when its lines had current last
+    await until(async () => (await coolings(number))[0]?.ended === true, 40_000);
+    const [cooled] = await coolings(number);
+    const seconds = (cooled?.typed['seconds'] ?? '').split('; ').map(Number);
+    expect(cooled).toMatchObject({ simulated: true, taken: false, problem: null });
+    expect(seconds).toHaveLength(12);
+    expect(seconds[0]).toBeGreaterThan(0.9);
+    expect(seconds.at(-1)).toBeLessThan(40);
+    const rise = await tester('POST', `jobs/${number}/tests`, {
+      stage: 'FI',
+      kind: 'temperatureRise',
+      typed: { ...cooled?.typed, coldOhm: '1.3', coldC: '20', thermalClass: 'F', instrument: 'Simulated brake' },
+      traces: [cooled?.trace],
+    });
+    expect(rise.status).toBe(201);
+    expect((await coolings(number))[0]?.taken).toBe(true);
     end();
     await running;
     const test = await tester('POST', `jobs/${number}/tests`, {

@@ -19,6 +19,7 @@ export const SENT_AS: Readonly<Record<string, string>> = {
   highPotential: 'high potential',
   loadTest: 'load',
   inputOutput: 'load',
+  temperatureRise: 'cooling',
 };
 
 /** Streams of one run are named after it, and then after what each is; runs and their streams in the order given. */

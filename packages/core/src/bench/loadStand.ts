@@ -47,6 +47,9 @@ export const LOAD_CHANNELS = [
   { name: 'vibration', unit: 'mm/s', role: 'vibration' },
 ] as const;
 
+/** What its resistance meter sends once the motor stands. */
+export const COOLING_CHANNELS = [{ name: 'R', unit: 'Ω', role: 'line resistance' }] as const;
+
 /** The thermal model: one body, K and s; heat at rated load gives the rise of a sound motor, and of one that overheats. */
 const RISE_K = { sound: 74, overheats: 128 } as const;
 const TAU_S = 1400;
@@ -59,7 +62,7 @@ const STRAY = 0.012;
 /** Negative sequence of an unbalanced supply, and its angle. */
 const UNBALANCE = { share: 0.022, angle: 0.7 } as const;
 const ZERO_DRIFT_NM_S = 0.0006;
-const NOISE = { volts: 4e-4, amps: 6e-4, watts: 6e-4, torque: 8e-4, speed: 4e-5 } as const;
+const NOISE = { volts: 4e-4, amps: 6e-4, watts: 6e-4, torque: 8e-4, speed: 4e-5, ohms: 2e-5 } as const;
 
 type Pair = readonly [number, number];
 const turn = ([re, im]: Pair, by: number): Pair => [
@@ -127,6 +130,11 @@ export class LoadStand {
   /** Line resistance as it is now, Ω. */
   get lineOhm(): number {
     return (this.of.line20Ohm * (234.5 + this.windingC)) / (234.5 + 20);
+  }
+
+  /** Line resistance as its meter reads it, Ω; nothing is read while the power is on. */
+  readOhm(): number {
+    return Number((this.lineOhm * (1 + NOISE.ohms * (2 * this.random() - 1))).toPrecision(6));
   }
 
   /** Time goes by, s; warming and cooling `thermal` times as fast. */

@@ -80,4 +80,17 @@ describe('the guard', () => {
     expect(follow(every(60, (i) => ({ rpm: 1450 + 0.5 * i, torqueNm: 90 * (1 - 0.01 * i) }))).says).toBe('ok');
     expect(follow(every(60, (i) => ({ rpm: 1450 * (1 - 0.001 * i), torqueNm: 90 * (1 + 0.002 * i) }))).says).toBe('ok');
   });
+  it.each([
+    [1, 2, {}, 'ok'],
+    [1.1, 2.1, {}, 'unload'],
+    [1, 2.1, {}, 'ok'],
+    [1.1, 2, {}, 'ok'],
+    [1.1, 2.1, { pullSpeedPercent: 1.2 }, 'ok'],
+    [1.1, 2.1, { pullTorquePercent: 2.2 }, 'ok'],
+  ] as const)('speed down by %s %%, torque by %s %% within a second, %j: %s', (speed, torque, more, says) => {
+    const frames = Array.from({ length: 30 }, (_, i) =>
+      frame(i * 0.05, i < 15 ? { rpm: 1000, torqueNm: 100 } : { rpm: 1000 - 10 * speed, torqueNm: 100 - torque }),
+    );
+    expect(follow(frames, { ...SET, ...more }).says).toBe(says);
+  });
 });

@@ -171,6 +171,25 @@ describe('points by themselves', () => {
       /Reduced load: the highest point is 75/,
     );
   });
+  it.each([
+    [99.5, undefined, false],
+    [99.4, undefined, true],
+    [90, 90, false],
+    [89.9, 90, true],
+  ] as const)('highest at %s %% of the rated torque, told below %s: %s', (percent, told, is) => {
+    const p = { t: 0, volts: 400, amps: 9, watts: 9e3, rpm: 1450, hz: 50, samples: 9, torqueNm: percent };
+    const said = saidOfPoints([p], { ratedNm: 100 }, told === undefined ? {} : { 'live.reducedPercent': told });
+    expect(said.some((s) => s.startsWith('Reduced load'))).toBe(is);
+  });
+  it.each([
+    [50.5, {}, false],
+    [50.51, {}, true],
+    [49.49, {}, true],
+    [51, { 'live.frequencyPercent': 2 }, false],
+  ] as const)('a supply of %s Hz for a plate of 50, %j: told %s', (hz, limits, is) => {
+    const p = { t: 0, volts: 400, amps: 9, watts: 9e3, rpm: 1450, hz, samples: 9, torqueNm: 36 };
+    expect(saidOfPoints([p], { hz: 50 }, limits).some((s) => s.startsWith('The supply has'))).toBe(is);
+  });
   it('more out than in is told', () => {
     const [p] = pointsOfRun(run([[1, 20]]), ORDER.ratedNm);
     expect(saidOfPoints(p ? [{ ...p, torqueNm: 2 * p.torqueNm }] : [], {})).toEqual([

@@ -1,4 +1,11 @@
-import type { endLoadRunBody, loadCommandBody, loadFileBody, loadRunBody, LoadRunView } from '@norther/contracts';
+import type {
+  CoolingView,
+  endLoadRunBody,
+  loadCommandBody,
+  loadFileBody,
+  loadRunBody,
+  LoadRunView,
+} from '@norther/contracts';
 import type { z } from 'zod';
 import { api, ofJob } from './base.ts';
 
@@ -8,6 +15,10 @@ export const loadApi = api.injectEndpoints({
   endpoints: (b) => ({
     loadRuns: b.query<LoadRunView[], string>({
       query: (number) => `jobs/${number}/load-runs`,
+      providesTags: (_r, _e, number) => [{ type: 'Job', id: number }],
+    }),
+    coolings: b.query<CoolingView[], string>({
+      query: (number) => `jobs/${number}/load-runs/coolings`,
       providesTags: (_r, _e, number) => [{ type: 'Job', id: number }],
     }),
     beginLoadRun: b.mutation<{ id: string }, { number: string } & z.input<typeof loadRunBody>>({
@@ -30,6 +41,7 @@ export const loadApi = api.injectEndpoints({
 });
 
 export const {
+  useCoolingsQuery,
   useLoadRunsQuery,
   useBeginLoadRunMutation,
   useLoadRunFileMutation,
