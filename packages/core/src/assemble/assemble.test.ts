@@ -104,12 +104,12 @@ describe('coupling by rim and face', () => {
   it('the form hands over millimetres and the speed of the plate', () => {
     const metres = { rimtop: 0, rimright: -0.00013, rimbottom: -0.00026, rimleft: -0.00013, facetop: 0 };
     const read = { ...metres, faceDiameter: 0.12, front: 0.18, back: 0.42 };
-    const input = couplingTest.input(read, { nameplate: { speedRpm: 1470 } } as never) as Record<string, unknown>;
+    const input = couplingTest.input?.(read, { nameplate: { speedRpm: 1470 } } as never) as Record<string, unknown>;
     expect(input).toMatchObject({ faceDiameterMm: 120, frontMm: 180, backMm: 420, rpm: 1470, sagMm: undefined });
     expect((input['rim'] as { bottom: number }).bottom).toBeCloseTo(-0.26, 12);
-    expect(couplingTest.due?.({} as never).says[0]).toMatch(/^Isolated, locked and proved dead/);
+    expect(couplingTest.due?.({} as never)?.says[0]).toMatch(/^Isolated, locked and proved dead/);
     expect(couplingTest.needsWholeMotor).toBe(true);
-    expect(couplingTest.for({} as never)).toBe(true);
+    expect(couplingTest.for?.({} as never)).toBe(true);
   });
   it('words: nothing for less than two hundredths, left and right named', () => {
     expect(couple({ ...dials(0.019, -0.04, 0, 0) }).words).toEqual([
@@ -209,7 +209,7 @@ describe('assembly figures', () => {
   it('seats of bearings are judged with the rest; half a seat is sent back', () => {
     const seats = { journalD: 0.045008, journalDNominal: 0.045, housingO: 0.100025, housingONominal: 0.1 };
     expect(assemblyTest.lacks?.(seats, { waves: false })).toBeUndefined();
-    const input = assemblyTest.input({ ...seats, journalFit: 'm5' }, {} as never) as { fits: object[] };
+    const input = assemblyTest.input?.({ ...seats, journalFit: 'm5' }, {} as never) as { fits: object[] };
     expect(input.fits).toMatchObject([
       {
         end: 'drive',
@@ -240,7 +240,7 @@ describe('assembly figures', () => {
   it('the first gap that is missing is named, gaps are handed over in millimetres', () => {
     const typed = { gapO2: 0.0004, gapO3: 0.0004, gapO4: 0.0004 };
     expect(assemblyTest.lacks?.(typed, { waves: false })?.field).toBe('gapO1');
-    const input = assemblyTest.input({ ...typed, gapO1: 0.0005, endFloat: 0.0002 }, {} as never);
+    const input = assemblyTest.input?.({ ...typed, gapO1: 0.0005, endFloat: 0.0002 }, {} as never);
     expect(input).toMatchObject({ gapOtherMm: [0.5, 0.4, 0.4, 0.4], endFloatMm: 0.2, gapDriveMm: undefined });
     expect(assemblyTest.needsWholeMotor).toBe(true);
   });
@@ -290,10 +290,10 @@ describe('final quality list', () => {
   it('the form hands over what was said of each thing, and who signs', () => {
     const context = { nameplate: {} } as never;
     const read = Object.fromEntries(FINAL_ITEMS.map((i) => [i.id, 'yes']));
-    expect(finalListTest.input({ ...read, instrument: 'Odd' }, context)).toMatchObject({
+    expect(finalListTest.input?.({ ...read, instrument: 'Odd' }, context)).toMatchObject({
       items: FINAL_ITEMS.map((i) => ({ id: i.id, is: 'yes' })),
       by: 'Odd',
     });
-    expect((finalListTest.input(read, context) as { by?: string }).by).not.toBe('Odd');
+    expect((finalListTest.input?.(read, context) as { by?: string }).by).not.toBe('Odd');
   });
 });

@@ -1,9 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { bearingSteady, courseOf, powerSteady, type CourseReading } from './bearingCourse.ts';
 import { judgeBearings } from './bearings.ts';
-import { noLoadRun, runningLacks, noLoadRunTest } from './noLoadRun.ts';
+import { noLoadRun, noLoadRunTest } from './noLoadRun.ts';
+import { runningLacks } from './running.ts';
 import { noLoadSingleTest } from './noLoadSingle.ts';
 import { runCalculation } from '../calculation.ts';
+import type { Readings } from './testKind.ts';
 
 const at = (...pairs: readonly (readonly [number, number])[]): CourseReading[] =>
   pairs.map(([minutes, value]) => ({ minutes, value }));
@@ -40,7 +42,7 @@ describe('bearings followed until they are steady (tests.md 7: drift under 1 K i
     expect(bearingSteady('Drive-end', at([0, 30], [20, then], [30, last]), {})[0]?.verdict).toBe(verdict);
   });
   it('says which way it moves, from what peak, and what is wanted', () => {
-    const say = (...r: Parameters<typeof at>) => bearingSteady('Drive-end', at(...r), {})[0]?.reason;
+    const say = (...r: [number, number][]) => bearingSteady('Drive-end', at(...r), {})[0]?.reason;
     expect(say([0, 30], [10, 44], [20, 47])).toBe(
       'Drive-end bearing still rises: 3 in 10 min (common practice); run on until under 1 K (common practice).',
     );
@@ -123,37 +125,44 @@ describe('bearings of a run with its course', () => {
     expect(judgeBearings({ ...sleeve, limits: { 'noLoad.sleeveMaxC': 89 } })[0]?.verdict).toBe('fail');
   });
   it('a run that is not steady cannot be judged; too hot is too hot all the same', () => {
-    const run = (last: number) =>
+    const run = (last: number, power = 905) =>
       runCalculation(noLoadRun, {
         ...noLoadRun.example,
         ambientC: 20,
         course: [
-          { minutes: 0, driveC: 30, powerW: 900 },
-          { minutes: 30, driveC: last - 3, powerW: 905 },
-          { minutes: 40, driveC: last, powerW: 905 },
+          { minutes: 0, driveC: 30 },
+          { minutes: 30, driveC: last - 3 },
+          { minutes: 40, driveC: last },
+        ],
+        powerCourse: [
+          { minutes: 0, value: 900 },
+          { minutes: 40, value: power },
         ],
       }).values;
     expect(run(50).verdict).toBe('cannot judge');
     expect(run(50).reason).toMatch(/^Drive-end bearing still rises/);
     expect(run(75).verdict).toBe('fail');
+    expect(run(50, 960).reason).toMatch(/The power still rises: 4/);
   });
 });
 
 describe('what the course of a run lacks', () => {
-  it.each([
+  const WORDS = ['Bearings followed at', 'Power followed at'];
+  it.each<[Readings, string | undefined]>([
     [{}, undefined],
     [{ runMinutes: [0, 10], runDrive: [30, 40] }, undefined],
-    [
-      { runMinutes: [0, 10], runDrive: [30, 40], runPower: [900] },
-      'Each time of the run has its reading: there are 2 and 1.',
-    ],
-    [{ runDrive: [30, 40] }, 'Followed at: the minutes of the readings are wanted.'],
-    [{ runOther: [30] }, 'Followed at: the minutes of the readings are wanted.'],
-    [{ runPower: [30] }, 'Followed at: the minutes of the readings are wanted.'],
-    [{ runMinutes: [0, 20, 10], runDrive: [1, 2, 3] }, 'Followed at: 10 min stands after 20 min; the times go up.'],
-    [{ runMinutes: [0, 0] }, 'Followed at: 0 min stands after 0 min; the times go up.'],
-  ] as const)('%o', (v, message) => {
-    expect(runningLacks(v as never)?.message).toBe(message);
+    [{ runMinutes: [0, 10], runOther: [30, 40], powerMinutes: [0], runPower: [900] }, undefined],
+    [{ runMinutes: [0, 10], runDrive: [3] }, `${WORDS[0]}: each time has its reading: there are 2 and 1.`],
+    [{ powerMinutes: [0, 10], runPower: [3] }, `${WORDS[1]}: each time has its reading: there are 2 and 1.`],
+    [{ runDrive: [30, 40] }, `${WORDS[0]}: the minutes of the readings are wanted.`],
+    [{ runOther: [30] }, `${WORDS[0]}: the minutes of the readings are wanted.`],
+    [{ runPower: [30] }, `${WORDS[1]}: the minutes of the readings are wanted.`],
+    [{ runMinutes: [0, 10] }, `${WORDS[0]}: what was read at those times is wanted.`],
+    [{ powerMinutes: [0, 10] }, `${WORDS[1]}: what was read at those times is wanted.`],
+    [{ runMinutes: [0, 20, 10], runDrive: [1, 2, 3] }, `${WORDS[0]}: 10 min stands after 20 min; the times go up.`],
+    [{ powerMinutes: [0, 0] }, `${WORDS[1]}: 0 min stands after 0 min; the times go up.`],
+  ])('%o', (v, message) => {
+    expect(runningLacks(v)?.message).toBe(message);
   });
   it('is asked of each run', () => {
     expect([noLoadRunTest.lacks, noLoadSingleTest.lacks]).toEqual([runningLacks, runningLacks]);
@@ -161,16 +170,17 @@ describe('what the course of a run lacks', () => {
   it('the lists become the course', () => {
     const context = { nameplate: {}, limits: {}, tests: [] } as never;
     expect(
-      noLoadRunTest.input(
-        { runMinutes: [0, 10], runDrive: [30, 40], runPower: [900, 880], bearingKind: 'sleeve' } as never,
+      noLoadRunTest.input?.(
+        { runMinutes: [0, 10], runDrive: [30, 40], powerMinutes: [5], runPower: [880], bearingKind: 'sleeve' } as never,
         context,
       ),
     ).toMatchObject({
       bearingKind: 'sleeve',
       course: [
-        { minutes: 0, driveC: 30, otherC: undefined, powerW: 900 },
-        { minutes: 10, driveC: 40, otherC: undefined, powerW: 880 },
+        { minutes: 0, driveC: 30, otherC: undefined },
+        { minutes: 10, driveC: 40, otherC: undefined },
       ],
+      powerCourse: [{ minutes: 5, value: 880 }],
     });
   });
 });

@@ -1,16 +1,15 @@
 import { limit, type ShopLimits } from '../limits/limits.ts';
 import { formatNumber } from '../quantity/format.ts';
 import { judgeUpTo, notAbove, type Judged } from '../verdict.ts';
-import { bearingSteady, powerSteady, type CourseReading } from './bearingCourse.ts';
+import { bearingSteady, type CourseReading } from './bearingCourse.ts';
 
 export const BEARING_KINDS = ['rolling', 'sleeve'] as const;
 
-/** One time of a run at which bearings and power were read. */
+/** One time of a run at which bearings were read. */
 export interface RunReading {
   minutes: number;
   driveC?: number | undefined;
   otherC?: number | undefined;
-  powerW?: number | undefined;
 }
 
 const columnOf = (course: readonly RunReading[], of: (r: RunReading) => number | undefined): CourseReading[] =>
@@ -37,18 +36,12 @@ export function judgeBearings(x: {
     ['Drive-end', x.bearingDriveC, columnOf(course, (r) => r.driveC)],
     ['Opposite-end', x.bearingOtherC, columnOf(course, (r) => r.otherC)],
   ] as const;
-  return [
-    ...bearings.flatMap(([name, read, followed]): Judged[] => {
-      const c = followed.at(-1)?.value ?? read;
-      if (c === undefined) return [];
-      const highest = Math.max(c, ...followed.map((r) => r.value));
-      return [temperature(name, c, highest, x), ...bearingSteady(name, followed, x.limits)];
-    }),
-    ...powerSteady(
-      columnOf(course, (r) => r.powerW),
-      x.limits,
-    ),
-  ];
+  return bearings.flatMap(([name, read, followed]): Judged[] => {
+    const c = followed.at(-1)?.value ?? read;
+    if (c === undefined) return [];
+    const highest = Math.max(c, ...followed.map((r) => r.value));
+    return [temperature(name, c, highest, x), ...bearingSteady(name, followed, x.limits)];
+  });
 }
 
 function temperature(

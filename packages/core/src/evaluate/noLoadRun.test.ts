@@ -214,6 +214,7 @@ describe('no-load runs at the bench', () => {
       bearingOtherC: 51,
       bearingKind: undefined,
       course: [],
+      powerCourse: [],
       ratedV: 400,
       ratedA: expect.any(Number),
       ratedW: 5500,

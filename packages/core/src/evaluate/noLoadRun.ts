@@ -2,22 +2,17 @@ import { z } from 'zod';
 import { sameSupply } from './change.ts';
 import { defineCalculation } from '../calculation.ts';
 import { limit } from '../limits/limits.ts';
-import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
-import { judgedTogether, notAbove, outOfCalibration, type Judged } from '../verdict.ts';
+import { judgedTogether, notAbove, type Judged } from '../verdict.ts';
 import { unbalancePercent } from './windingResistance.ts';
-import { judgeVibration } from './vibration.ts';
 import type { Calculation } from '../calculation.ts';
-import { celsius, choice, need, quantity, text } from '../process/fieldKinds.ts';
+import { need, quantity } from '../process/fieldKinds.ts';
 import type { MachineKind } from '../machine/machineKind.ts';
 import type { ShopLimits } from '../limits/limits.ts';
-import type { FieldSpec } from '../quantity/fields.ts';
-import { listOf, numbers, sameLengths } from '../load/typedLists.ts';
-import { BEARING_KINDS, judgeBearings } from './bearings.ts';
 import { sayNoLoadNames } from './noLoadNames.ts';
 import { ratedAt, type Speed } from './ratedAt.ts';
-import { num, type JudgingContext, type Readings, type TestKind } from './testKind.ts';
-import { shaftHeightOf } from './vibration.ts';
+import { judgeRunning, RUNNING_FIELDS, RUNNING_SHAPE, runningInput, runningLacks } from './running.ts';
+import { num, type TestKind } from './testKind.ts';
 
 /**
  * Negative sequence in per cent from three line-voltage magnitudes (IEC).
@@ -59,51 +54,6 @@ export function usualNoLoadShare(poles: number, outputW: number): [number, numbe
 }
 
 const three = z.tuple([z.number(), z.number(), z.number()]);
-
-/** What every no-load run is judged with beside its volts and amperes. */
-export const RUNNING_SHAPE = {
-  minutes: z.number().min(0).optional(),
-  vibrationMmS: z.number().min(0).optional(),
-  shaftHeightMm: z.number().positive().optional(),
-  mounting: z.enum(['free', 'rigid']).optional().describe('left out: judged as rigid'),
-  vibrationGrade: z.enum(['A', 'B']).optional().describe('A unless the order says B'),
-  ambientC: z.number().optional(),
-  bearingDriveC: z.number().optional(),
-  bearingOtherC: z.number().optional(),
-  bearingKind: z.enum(BEARING_KINDS).optional().describe('left out: judged as rolling'),
-  course: z
-    .array(
-      z.strictObject({
-        minutes: z.number().min(0).max(1e5),
-        driveC: z.number().optional(),
-        otherC: z.number().optional(),
-        powerW: z.number().min(0).optional(),
-      }),
-    )
-    .max(200)
-    .default([])
-    .describe('what was read over the run, the earliest first'),
-  calibrationExpired: z.boolean().default(false),
-  limits: shopLimitsSchema.default({}),
-};
-type Running = z.output<z.ZodObject<typeof RUNNING_SHAPE>>;
-
-/** Vibration, bearings and the instrument's calibration of a run. */
-export const judgeRunning = (x: Running): Judged[] => [
-  ...(x.vibrationMmS === undefined
-    ? []
-    : [
-        judgeVibration({
-          mmS: x.vibrationMmS,
-          heightMm: x.shaftHeightMm,
-          mounting: x.mounting,
-          grade: x.vibrationGrade,
-          limits: x.limits,
-        }),
-      ]),
-  ...judgeBearings(x),
-  ...outOfCalibration(x.calibrationExpired),
-];
 
 /** Calculation `evaluate.noLoadRun`. */
 export const noLoadRun = defineCalculation({
@@ -290,58 +240,6 @@ function currentSize(x: {
     values: { ...values, toExpected: ratio },
   };
 }
-
-/** Fields that every kind of no-load run has. */
-export const RUNNING_FIELDS: readonly FieldSpec[] = [
-  quantity('minutes', 'Run for', 'time', 'min'),
-  quantity('vibration', 'Vibration, worst', 'velocity', 'mm/s'),
-  choice('mounting', 'Mounted for the run', ['free', 'rigid']),
-  choice('vibrationGrade', 'Vibration grade', ['A', 'B']),
-  celsius('ambientC', 'Air temperature'),
-  celsius('bearingDrive', 'Drive-end bearing'),
-  celsius('bearingOther', 'Opposite-end bearing'),
-  choice('bearingKind', 'Bearings', BEARING_KINDS, { hint: 'blank: rolling' }),
-  listOf('runMinutes', 'Followed at', 'time', 'min', '0, 10, 20, 30', false),
-  listOf('runDrive', 'Drive-end bearing at each', 'temperature', '°C', '31, 44, 48, 48.6', false),
-  listOf('runOther', 'Opposite-end bearing at each', 'temperature', '°C', '', false),
-  listOf('runPower', 'Power at each', 'power', 'kW', '', false),
-  text('instrument', 'Instrument', need),
-];
-
-/** What those fields give to the judgement. */
-export const runningInput = (v: Readings, c: JudgingContext) => ({
-  minutes: num(v, 'minutes'),
-  vibrationMmS: num(v, 'vibration'),
-  shaftHeightMm: shaftHeightOf(c.nameplate.frame),
-  mounting: v['mounting'],
-  vibrationGrade: v['vibrationGrade'],
-  ambientC: num(v, 'ambientC'),
-  bearingDriveC: num(v, 'bearingDrive'),
-  bearingOtherC: num(v, 'bearingOther'),
-  bearingKind: v['bearingKind'],
-  course: numbers(v, 'runMinutes').map((minutes, i) => ({
-    minutes,
-    driveC: numbers(v, 'runDrive')[i],
-    otherC: numbers(v, 'runOther')[i],
-    powerW: numbers(v, 'runPower')[i],
-  })),
-});
-
-/** What the course of a run lacks: a time for each reading, in the order they were read. */
-export const runningLacks: NonNullable<TestKind['lacks']> = (v) => {
-  const minutes = numbers(v, 'runMinutes');
-  const late = minutes.findIndex((m, i) => i > 0 && m <= (minutes[i - 1] ?? m));
-  if (late > 0)
-    return {
-      field: 'runMinutes',
-      message: `Followed at: ${formatNumber(minutes[late] ?? 0)} min stands after ${formatNumber(minutes[late - 1] ?? 0)} min; the times go up.`,
-    };
-  const untimed = RUN_LISTS.find((name) => minutes.length === 0 && numbers(v, name).length > 0);
-  return untimed === undefined
-    ? sameLengths(v, ['runMinutes', ...RUN_LISTS], 'Each time of the run has its reading')
-    : { field: 'runMinutes', message: 'Followed at: the minutes of the readings are wanted.' };
-};
-const RUN_LISTS = ['runDrive', 'runOther', 'runPower'] as const;
 
 /** A no-load run of a three-phase machine; of two speeds each is a test of its own. */
 function noLoadTest(x: { id: string; title: string; machine: (kind: MachineKind) => boolean; speed: Speed }): TestKind {

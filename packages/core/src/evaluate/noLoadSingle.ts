@@ -7,7 +7,7 @@ import { choice, need, quantity } from '../process/fieldKinds.ts';
 import { formatNumber } from '../quantity/format.ts';
 import { judgedTogether, judgeUpTo, notAbove, notBelow, type Judged } from '../verdict.ts';
 import { ratingOf } from '../winding/recordLayout.ts';
-import { judgeRunning, RUNNING_FIELDS, RUNNING_SHAPE, runningInput, runningLacks } from './noLoadRun.ts';
+import { judgeRunning, RUNNING_FIELDS, RUNNING_SHAPE, runningInput, runningLacks } from './running.ts';
 import { num, type TestKind } from './testKind.ts';
 
 const DIRECTIONS = ['clockwise', 'anticlockwise'] as const;

@@ -32,8 +32,9 @@ import { type Typed, useTypedForm } from '../../ui/useTypedForm.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 import { PieceField } from '../motor/PieceField.tsx';
 import { contextOf, partOf, testsOfPart } from './benchContext.ts';
-import { CoolingClock } from '../load/CoolingClock.tsx';
 import { PulseTimer } from '../load/PulseTimer.tsx';
+import { ReadingClock } from '../load/ReadingClock.tsx';
+import { TakeCooling } from '../load/TakeCooling.tsx';
 import { TakeRun } from '../load/TakeRun.tsx';
 import { CompassRing } from './CompassRing.tsx';
 import { AnalyserRuns } from './AnalyserRuns.tsx';
@@ -131,6 +132,18 @@ export function TestEntry({
     event.stopPropagation();
     for (const [name, text] of Object.entries(columns)) form.set(name, text);
   };
+  const clockKey = `${job.number}:${stage}:${kind.id}`;
+  /** What was read at one time goes to the end of its lists. */
+  const readAt = (values: Record<string, string>): void => {
+    for (const [name, value] of Object.entries(values))
+      if (value !== '') form.set(name, [form.typed[name] ?? '', value].filter(Boolean).join('; '));
+  };
+  const takeRun = (run: { traces: string[]; typed: Typed; calibratedUntil: string }): void => {
+    for (const [name, value] of Object.entries(run.typed))
+      if (kind.fields.some((f) => f.name === name)) form.set(name, value);
+    setGiven({ traces: run.traces });
+    setUntil(run.calibratedUntil);
+  };
   const gauges = settings?.gauges ?? [];
   // as the shop keeps it, unless another day is stated
   const calibrated = until || (gaugeNamed(gauges, form.typed['instrument'] ?? '')?.calibratedUntil ?? '');
@@ -223,12 +236,32 @@ export function TestEntry({
         />
       )}
       {kind.id === 'temperatureRise' && !corrects ? (
-        <CoolingClock
-          onRead={(seconds, ohms) => {
-            const put = (name: string, value: string) =>
-              form.set(name, [form.typed[name] ?? '', value].filter(Boolean).join('; '));
-            put('seconds', seconds);
-            put('ohms', ohms);
+        <>
+          <TakeCooling job={job} onTake={takeRun} />
+          <ReadingClock
+            name="Cooling against the clock"
+            keptAs={clockKey}
+            start="Power off: start the clock"
+            unit="s"
+            columns={[{ name: 'ohms', label: 'Resistance now, Ω' }]}
+            onRead={(seconds, { ohms = '' }) => readAt({ seconds, ohms })}
+          />
+        </>
+      ) : null}
+      {kind.fields.some((f) => f.name === 'runMinutes') && !corrects ? (
+        <ReadingClock
+          name="Run against the clock"
+          keptAs={clockKey}
+          start="Runs: start the clock"
+          unit="min"
+          columns={[
+            { name: 'runDrive', label: 'Drive-end bearing, °C' },
+            { name: 'runOther', label: 'Opposite-end bearing, °C' },
+            { name: 'runPower', label: 'Power, kW' },
+          ]}
+          onRead={(minutes, { runPower = '', ...bearings }) => {
+            if (Object.values(bearings).some((v) => v !== '')) readAt({ runMinutes: minutes, ...bearings });
+            if (runPower !== '') readAt({ powerMinutes: minutes, runPower });
           }}
         />
       ) : null}
@@ -240,15 +273,7 @@ export function TestEntry({
         />
       ) : null}
       {(kind.id === 'loadTest' || kind.id === 'inputOutput') && !corrects ? (
-        <TakeRun
-          job={job}
-          onTake={(run) => {
-            for (const [name, value] of Object.entries(run.typed))
-              if (kind.fields.some((f) => f.name === name)) form.set(name, value);
-            setGiven({ traces: run.traces });
-            setUntil(run.calibratedUntil);
-          }}
-        />
+        <TakeRun job={job} onTake={takeRun} />
       ) : null}
       {kind.takesWaves && !corrects ? (
         <WavesFile onWaves={(file) => setGiven(file ? { said: file.said, waves: file.waves } : undefined)} />
