@@ -13,12 +13,14 @@ import {
 } from '@norther/core';
 import { standingEntries, type BalanceSessionView, type ShopSettings } from '@norther/contracts';
 import { grid, heading, pairs, paperContext, type PaperOptions, type Piece } from './paper.ts';
+import type { PaperWords } from './words.ts';
 
-const KEY = { half: 'H: half key', full: 'F: full key', none: 'N: no key' } as const;
+type Words = PaperWords['balance'];
+
 const nowOf = (s: BalanceSessionView): BalanceNow => balanceNow(s.setUp, standingEntries(s.entries), s.limits);
 
 /** Set-up and tolerance of a balance, with what they come from. */
-function setUpPieces(s: BalanceSessionView): Piece[] {
+function setUpPieces(s: BalanceSessionView, w: Words): Piece[] {
   const { setUp } = s;
   const t = toleranceOf(setUp);
   const guide = guideOf(setUp);
@@ -26,64 +28,47 @@ function setUpPieces(s: BalanceSessionView): Piece[] {
   const mm = (x: number | undefined) => (x === undefined ? undefined : `${formatNumber(x, 4)} mm`);
   return [
     pairs([
-      ['Rotor', setUp.kind],
-      ['Mass', `${formatNumber(setUp.massKg, 5)} kg`],
-      ['Highest service speed', `${formatNumber(setUp.serviceRpm)} r/min`],
-      ['Balancing speed', `${formatNumber(setUp.balancingRpm)} r/min`],
-      ['Stand, drive', [s.typed['stand'], s.typed['drive']].filter(Boolean).join(', ')],
+      [w.rotor, setUp.kind],
+      [w.mass, `${formatNumber(setUp.massKg, 5)} kg`],
+      [w.serviceSpeed, `${formatNumber(setUp.serviceRpm)} r/min`],
+      [w.balancingSpeed, `${formatNumber(setUp.balancingRpm)} r/min`],
+      [w.stand, [s.typed['stand'], s.typed['drive']].filter(Boolean).join(', ')],
       [
-        'It shows',
-        `${setUp.readings}${setUp.readings === 'vibration' ? `, phase as ${setUp.phase}` : ` in ${setUp.unbalanceUnit}`}`,
+        w.shows,
+        `${setUp.readings}${setUp.readings === 'vibration' ? w.phaseAs(setUp.phase) : w.inUnit(setUp.unbalanceUnit)}`,
       ],
-      ['Angles', `from the mark, seen from the ${setUp.view}`],
-      ['Key', `${KEY[setUp.key]}${guide.halfKeyG === undefined ? '' : `, ${formatNumber(guide.halfKeyG, 4)} g`}`],
-      ['Bearing seats, TIR', mm(setUp.seatTirMm)],
-      ['Shaft end, TIR', mm(setUp.shaftEndTirMm)],
-      ['Core, TIR', mm(setUp.coreTirMm)],
-      ['Commutator, TIR', mm(setUp.commutatorTirMm)],
+      [w.angles, w.from(setUp.view)],
+      [w.key, `${w.keys[setUp.key]}${guide.halfKeyG === undefined ? '' : `, ${formatNumber(guide.halfKeyG, 4)} g`}`],
+      [w.seats, mm(setUp.seatTirMm)],
+      [w.shaftEnd, mm(setUp.shaftEndTirMm)],
+      [w.core, mm(setUp.coreTirMm)],
+      [w.commutator, mm(setUp.commutatorTirMm)],
     ]),
     { svg: drawingToSvg(rotorAlong(setUp)), fit: [420, 130], margin: [0, 4, 0, 4] },
-    heading('Tolerance'),
+    heading(w.tolerance),
     pairs(
       [
-        [
-          'Grade',
-          `G ${formatNumber(setUp.grade)} at the highest service speed (ISO 21940-11); usual for this kind: G ${USUAL_GRADE[setUp.kind].grade}, ${USUAL_GRADE[setUp.kind].why}`,
-        ],
-        [
-          'Permissible, whole rotor',
-          `${say(t.permissibleGMm)} = ${formatNumber(t.permissibleGMm / setUp.massKg, 4)} µm`,
-        ],
-        ['Stricter figure', setUp.ownGMm === undefined ? undefined : `${say(setUp.ownGMm)}, of shop or customer`],
-        [
-          'Bearing A, bearing B',
-          `${say(t.sharesGMm[0])}, ${say(t.sharesGMm[1])}${t.clamped ? ' (held within the bounds of the standard)' : ''}`,
-        ],
-        [
-          'Uncertainty',
-          setUp.uncertaintyGMm > 0 ? say(setUp.uncertaintyGMm) : 'none stated; scatter of repeat runs counts',
-        ],
-        [
-          'Trim',
-          setUp.trimMmS === undefined
-            ? undefined
-            : `either bearing at most ${formatNumber(setUp.trimMmS)} mm/s rms once per turn`,
-        ],
+        [w.grade, w.saidGrade(formatNumber(setUp.grade), USUAL_GRADE[setUp.kind].grade, USUAL_GRADE[setUp.kind].why)],
+        [w.permissible, `${say(t.permissibleGMm)} = ${formatNumber(t.permissibleGMm / setUp.massKg, 4)} µm`],
+        [w.stricter, setUp.ownGMm === undefined ? undefined : w.ofShop(say(setUp.ownGMm))],
+        [w.bearings, `${say(t.sharesGMm[0])}, ${say(t.sharesGMm[1])}${t.clamped ? w.clamped : ''}`],
+        [w.uncertainty, setUp.uncertaintyGMm > 0 ? say(setUp.uncertaintyGMm) : w.noUncertainty],
+        [w.trim, setUp.trimMmS === undefined ? undefined : w.saidTrim(formatNumber(setUp.trimMmS))],
       ],
       { columns: 1 },
     ),
     grid(
-      ['Plane', 'At', 'Radius', 'How', 'Places', 'Not at', 'Trial mass'],
+      w.planeHead,
       setUp.planes.map((p, i) => [
-        `${i + 1}${setUp.planes.length === 2 ? ((i === 0) === (setUp.driveEnd === 'A') ? ', drive side' : ', other side') : ''}`,
+        `${i + 1}${setUp.planes.length === 2 ? ((i === 0) === (setUp.driveEnd === 'A') ? w.driveSide : w.otherSide) : ''}`,
         `${formatNumber(p.xMm, 4)} mm`,
         `${formatNumber(p.radiusMm, 4)} mm`,
         p.way,
-        p.places > 0 ? `${p.places} (${p.called}), first at ${formatNumber(p.firstDeg, 4)}°` : 'anywhere',
-        [p.taken.join(', '), ...p.forbidden.map((f) => `${f.fromDeg}° to ${f.toDeg}°`)].filter(Boolean).join('; '),
+        p.places > 0 ? w.places(p.places, p.called, formatNumber(p.firstDeg, 4)) : w.anywhere,
+        [p.taken.join(', '), ...p.forbidden.map((f) => w.fromTo(f.fromDeg, f.toDeg))].filter(Boolean).join('; '),
         guide.trials[i] === undefined
           ? ''
-          : `${formatNumber(guide.trials[i].massG, 3)} g, pulls ${formatNumber(guide.trials[i].forceN, 2)} N`,
+          : w.trial(formatNumber(guide.trials[i].massG, 3), formatNumber(guide.trials[i].forceN, 2)),
       ]),
       [58, 44, 44, 62, '*', '*', 78],
     ),
@@ -93,17 +78,18 @@ function setUpPieces(s: BalanceSessionView): Piece[] {
 /** Runs, corrections and what is left of a balance. */
 function resultPieces(s: BalanceSessionView, is: BalanceNow, settings: ShopSettings): Piece[] {
   const paper = paperContext(settings);
+  const w = paper.words.balance;
   const { setUp } = s;
   const unit = s.typed['unit'] ?? '';
   const say = (gMm: number, digits = 4) => sayUnbalance(gMm, setUp.unbalanceUnit, digits);
   const out: Piece[] = [
-    heading('Runs and corrections'),
+    heading(w.runs),
     grid(
-      ['', 'What', 'By'],
+      ['', w.what, w.by],
       s.entries.map((e) => [
         String(e.ordinal),
         {
-          text: `${sayBalanceEntry(e.entry, unit, setUp)}${e.gone ? (e.withdrawn ? '' : ' (does not count)') : ''}${e.supersedes === null ? '' : ` ${e.withdrawn ? 'taken back' : 'in place'} of row ${e.supersedes}: ${e.reason}`}`,
+          text: `${sayBalanceEntry(e.entry, unit, setUp)}${e.gone ? (e.withdrawn ? '' : w.notCounted) : ''}${e.supersedes === null ? '' : w.replaced(e.withdrawn, e.supersedes, e.reason)}`,
           fontSize: 8,
           ...(e.gone ? { color: '#666666', decoration: 'lineThrough' } : {}),
         },
@@ -114,32 +100,30 @@ function resultPieces(s: BalanceSessionView, is: BalanceNow, settings: ShopSetti
   ];
   if (is.influence)
     out.push(
-      heading('Influence set'),
+      heading(w.influence),
       grid(
-        ['', ...setUp.planes.map((_, i) => `Plane ${i + 1}, per kg·mm`)],
+        ['', ...setUp.planes.map((_, i) => w.perPlane(i + 1))],
         is.influence.map((row, i) => [
-          `Bearing ${i === 0 ? 'A' : 'B'}`,
-          ...row.map((v) => `${formatNumber(1000 * v.size, 4)} ${unit} at ${formatNumber(v.angleDeg, 4)}°`),
+          w.bearing(i === 0 ? 'A' : 'B'),
+          ...row.map((v) => w.at(`${formatNumber(1000 * v.size, 4)} ${unit}`, formatNumber(v.angleDeg, 4))),
         ]),
       ),
       {
         text: [
-          is.condition === undefined || setUp.planes.length < 2
-            ? ''
-            : `Condition number ${formatNumber(is.condition, 3)}. `,
-          is.stored ? `Stored set of ${setUp.stored?.from ?? ''}, confirmed by a trial.` : '',
+          is.condition === undefined || setUp.planes.length < 2 ? '' : w.condition(formatNumber(is.condition, 3)),
+          is.stored ? w.stored(setUp.stored?.from ?? '') : '',
         ].join(''),
         fontSize: 8,
       },
     );
   if (is.history.length > 0)
     out.push(
-      heading('How it fell'),
+      heading(w.fell),
       grid(
-        ['Run', ...setUp.planes.map((_, i) => `Plane ${i + 1}`), 'Bearing A', 'Bearing B', 'Less'],
+        [w.run, ...setUp.planes.map((_, i) => w.plane(i + 1)), w.bearing('A'), w.bearing('B'), w.less],
         is.history.map((h, i) => [
-          i === 0 ? 'as found' : `after correction ${i}`,
-          ...[...h.planes, ...h.bearings].map((v) => `${say(v.size)} at ${formatNumber(v.angleDeg, 4)}°`),
+          i === 0 ? w.asFound : w.after(i),
+          ...[...h.planes, ...h.bearings].map((v) => w.at(say(v.size), formatNumber(v.angleDeg, 4))),
           h.reductionPercent === undefined ? '' : `${formatNumber(h.reductionPercent, 3)} %`,
         ]),
       ),
@@ -148,36 +132,34 @@ function resultPieces(s: BalanceSessionView, is: BalanceNow, settings: ShopSetti
     out.push({
       unbreakable: true,
       stack: [
-        heading('Residual'),
+        heading(w.residual),
         {
           columns: [
             [
               grid(
-                ['', 'Residual', 'Allowed', 'Verdict'],
+                ['', w.residual, w.allowed, paper.words.verdict],
                 [
                   ...is.bearings.map((b, i): (string | Piece)[] => [
-                    `Bearing ${i === 0 ? 'A' : 'B'}`,
-                    `${say(b.gMm)} at ${formatNumber(b.angleDeg, 4)}°`,
+                    w.bearing(i === 0 ? 'A' : 'B'),
+                    w.at(say(b.gMm), formatNumber(b.angleDeg, 4)),
                     say(b.allowedGMm),
                     { text: b.verdict, bold: true, fontSize: 8 },
                   ]),
                   ...(is.levels ?? []).map((l, i): (string | Piece)[] => [
-                    `Once per turn, ${i === 0 ? 'A' : 'B'}`,
+                    w.oncePerTurn(i === 0 ? 'A' : 'B'),
                     `${formatNumber(l.mmS, 3)} mm/s rms`,
                     `${formatNumber(l.allowedMmS, 3)} mm/s rms`,
                     { text: l.verdict, bold: true, fontSize: 8 },
                   ]),
                   ...(is.unbalance ?? []).map((u, i): (string | Piece)[] => [
-                    `Plane ${i + 1}`,
-                    `${say(u.size)} at ${formatNumber(u.angleDeg, 4)}°`,
-                    'not judged',
+                    w.plane(i + 1),
+                    w.at(say(u.size), formatNumber(u.angleDeg, 4)),
+                    w.notJudged,
                     '',
                   ]),
                 ],
               ),
-              ...(is.check?.left
-                ? [{ text: 'Found by a test mass moved round each plane.', fontSize: 8, margin: [0, 3, 0, 0] } as Piece]
-                : []),
+              ...(is.check?.left ? [{ text: w.testMass, fontSize: 8, margin: [0, 3, 0, 0] } as Piece] : []),
             ],
             {
               svg: drawingToSvg(bearingsPlot(is.bearings, 300)),
@@ -200,42 +182,42 @@ export function balanceSheet(
   settings: ShopSettings,
 ): PaperOptions {
   const paper = paperContext(settings);
+  const w = paper.words.balance;
   const is = nowOf(s);
+  const sheet = s.entries.length > 0 ? w.title : w.setUpTitle;
   const begun = s.entries.length > 0;
   return {
-    title: `${begun ? 'Balance' : 'Set-up sheet'} ${job.number}`,
+    title: `${sheet} ${job.number}`,
     settings,
-    footer: `${settings.name} · ${job.number} · ${begun ? 'balance' : 'set-up sheet'} · begun ${paper.time(s.at)}`,
+    footer: `${settings.name} · ${job.number} · ${w.begun(sheet.toLowerCase(), paper.time(s.at))}`,
     content: [
       { text: settings.name, bold: true, fontSize: 9 },
       {
-        text: `${begun ? 'Balance' : 'Set-up sheet'}, ${job.number}${s.unit === null ? '' : `, piece ${s.unit}`}`,
+        text: `${sheet}, ${job.number}${s.unit === null ? '' : w.piece(s.unit)}`,
         bold: true,
         fontSize: 16,
       },
-      { text: `${job.what}, for ${job.customer}. Set up by ${s.person}, ${paper.time(s.at)}.`, fontSize: 9 },
+      { text: w.setUpBy(job.what, job.customer, s.person, paper.time(s.at)), fontSize: 9 },
       {
         text: [{ text: `${is.verdict}. `, bold: true }, is.reason],
         margin: [0, 4, 0, 4],
       },
       ...is.standing.map((j) => ({ text: `${j.verdict}: ${j.reason}`, fontSize: 8 })),
-      ...(simulated(s)
-        ? [{ text: 'Readings of a simulated stand: no proof of a real rotor.', bold: true, fontSize: 9 }]
-        : []),
-      heading('Set-up'),
-      ...setUpPieces(s),
-      ...(begun ? resultPieces(s, is, settings) : [blankRuns(s)]),
+      ...(simulated(s) ? [{ text: w.simulated, bold: true, fontSize: 9 }] : []),
+      heading(w.setUp),
+      ...setUpPieces(s, w),
+      ...(begun ? resultPieces(s, is, settings) : [blankRuns(s, w)]),
       ...(s.ended
         ? [
             {
-              text: `Ended by ${s.ended.by} (${s.ended.role}), ${paper.time(s.ended.at)}: ${s.ended.meaning}.${s.ended.reason ? ` ${s.ended.reason}` : ''}`,
+              text: `${w.ended(`${s.ended.by} (${s.ended.role})`, paper.time(s.ended.at), s.ended.meaning)}${s.ended.reason ? ` ${s.ended.reason}` : ''}`,
               margin: [0, 8, 0, 0],
               fontSize: 8,
             } as Piece,
           ]
         : []),
       {
-        text: 'Caution: guard on, trial mass fixed for its own force, stop before changing masses, never above the service speed. Local codes and licensed practice decide.',
+        text: w.caution,
         fontSize: 8,
         margin: [0, 8, 0, 0],
       },
@@ -244,18 +226,19 @@ export function balanceSheet(
 }
 
 /** Lines for what is read at the stand. */
-function blankRuns(s: BalanceSessionView): Piece {
-  const names = s.setUp.readings === 'vibration' ? ['A', 'B'] : s.setUp.planes.map((_, i) => `plane ${i + 1}`);
+function blankRuns(s: BalanceSessionView, w: Words): Piece {
+  const names =
+    s.setUp.readings === 'vibration' ? ['A', 'B'] : s.setUp.planes.map((_, i) => w.plane(i + 1).toLowerCase());
   const rows = [
-    'as found',
-    ...(s.setUp.readings === 'vibration' ? s.setUp.planes.map((_, i) => `trial in plane ${i + 1}`) : []),
-    'correction 1',
-    'check',
-    'correction 2',
-    'check',
+    w.asFound,
+    ...(s.setUp.readings === 'vibration' ? s.setUp.planes.map((_, i) => w.trialIn(i + 1)) : []),
+    w.correction(1),
+    w.check,
+    w.correction(2),
+    w.check,
   ];
   return grid(
-    ['Run', 'Mass, place or angle', ...names.flatMap((n) => [`${n}, size`, `${n}, angle`]), 'r/min'],
+    [...w.blankHead, ...names.flatMap((n) => [w.size(n), w.angle(n)]), 'r/min'],
     rows.map((r) => [r, ' ', ...names.flatMap(() => [' ', ' ']), ' ']),
     [80, '*', ...names.flatMap(() => [52, 52]), 40],
   );
@@ -266,21 +249,32 @@ export function balanceInReport(sessions: readonly BalanceSessionView[], setting
   const newest = sessions.filter((s, i) => s.ended && sessions.findIndex((o) => o.ended && o.unit === s.unit) === i);
   return newest.flatMap((s) => {
     const is = nowOf(s);
+    const { words } = paperContext(settings);
+    const w = words.balance;
     const { setUp } = s;
     const say = (gMm: number) => sayUnbalance(gMm, setUp.unbalanceUnit);
     return [
       {
-        text: `${s.unit === null ? '' : `Piece ${s.unit}: `}${setUp.kind}, ${formatNumber(setUp.massKg, 5)} kg, G ${formatNumber(setUp.grade)} at ${formatNumber(setUp.serviceRpm)} r/min (ISO 21940-11), ${KEY[setUp.key]}, ${s.typed['stand'] || 'stand not named'}, ${formatNumber(setUp.balancingRpm)} r/min.${simulated(s) ? ' Readings of a simulated stand.' : ''}`,
+        text: `${w.inReport({
+          piece: s.unit === null ? '' : w.pieceIs(s.unit),
+          kind: setUp.kind,
+          mass: formatNumber(setUp.massKg, 5),
+          grade: formatNumber(setUp.grade),
+          rpm: formatNumber(setUp.serviceRpm),
+          key: w.keys[setUp.key],
+          stand: s.typed['stand'] || w.noStand,
+          at: formatNumber(setUp.balancingRpm),
+        })}${simulated(s) ? w.simulatedStand : ''}`,
         fontSize: 8,
       },
       ...(is.bearings
         ? [
             grid(
-              ['', 'As found', 'Residual', 'Allowed', 'Verdict'],
+              ['', words.page1.before, w.residual, w.allowed, words.verdict],
               is.bearings.map((b, i) => [
-                `Bearing ${i === 0 ? 'A' : 'B'}`,
+                w.bearing(i === 0 ? 'A' : 'B'),
                 say(is.history[0]?.bearings[i]?.size ?? 0),
-                `${say(b.gMm)} at ${formatNumber(b.angleDeg, 4)}°`,
+                w.at(say(b.gMm), formatNumber(b.angleDeg, 4)),
                 say(b.allowedGMm),
                 b.verdict,
               ]),

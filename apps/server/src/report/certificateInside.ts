@@ -84,7 +84,7 @@ export function plateInReport(job: JobDetail, words: PaperWords): Piece[] {
           w.plate,
           rows.length,
           grid(
-            ['', w.declared, w.measured, w.allowed, w.verdict],
+            ['', w.declared, w.measured, w.allowed, words.verdict],
             rows.map((r) => [
               r.what,
               said(r, r.declared),
@@ -104,6 +104,7 @@ const valuesOf = (t: JobDetail['tests'][number]): Values => (t.result as { value
 /** Curves of the tests of the loaded motor. */
 export function curvesInReport(job: JobDetail, words: PaperWords): Piece[] {
   const last = (kind: string) => job.tests.filter((t) => t.kind === kind && t.supersededBy === null).at(-1);
+  const w = words.inside;
   const curves: PaperCurve[] = [];
   const load = last('loadTest');
   const methods = load
@@ -116,11 +117,11 @@ export function curvesInReport(job: JobDetail, words: PaperWords): Piece[] {
     : [];
   if (load && methods.length > 0)
     curves.push({
-      title: `Efficiency over output${isSimulated(load) ? ` ${words.simulatedMark}` : ''}`,
+      title: `${w.efficiency}${isSimulated(load) ? ` ${words.simulatedMark}` : ''}`,
       x: 'kW',
       y: '%',
       lines: methods.map((m, i) => ({
-        name: `method ${m.method}`,
+        name: w.method(m.method),
         dash: i > 0,
         points: [...m.rows]
           .sort((a, b) => a.outCorrectedW - b.outCorrectedW)
@@ -132,15 +133,15 @@ export function curvesInReport(job: JobDetail, words: PaperWords): Piece[] {
   const [tau, start] = rise ? [valuesOf(rise)['timeConstantS'], valuesOf(rise)['riseK']] : [];
   if (rise && rises.length > 1)
     curves.push({
-      title: `Rise of the winding after the switch${isSimulated(rise) ? ` ${words.simulatedMark}` : ''}`,
+      title: `${w.rise}${isSimulated(rise) ? ` ${words.simulatedMark}` : ''}`,
       x: 's',
       y: 'K',
       lines: [
-        { name: 'as read', marks: true, points: rises.map((r) => [r.seconds, r.riseK] as const) },
+        { name: w.asRead, marks: true, points: rises.map((r) => [r.seconds, r.riseK] as const) },
         ...(typeof tau === 'number' && typeof start === 'number'
           ? [
               {
-                name: 'drawn back to the switch',
+                name: w.drawnBack,
                 dash: true,
                 points: [0, 0.25, 0.5, 0.75, 1].map((k) => {
                   const t = k * Math.max(...rises.map((r) => r.seconds));

@@ -96,10 +96,10 @@ export function certificatePage(
     },
     { text: job.what, bold: true, fontSize: 18, margin: [0, 4, 0, 0] },
     {
-      text: [words.forWhom, ' ', job.customer, job.serial ? `, no. ${job.serial}` : ''].join(''),
+      text: [words.forWhom, ' ', job.customer, job.serial ? p.number(job.serial) : ''].join(''),
       fontSize: 11,
     },
-    { text: saidRating(nameplate), margin: [0, 0, 0, 6] },
+    { text: saidRating(nameplate, words), margin: [0, 0, 0, 6] },
     {
       // a frame, not a colour: the same in grey
       table: {
@@ -128,9 +128,9 @@ export function certificatePage(
       ? [{ text: p.supersedes(of.revision - 1, of.reason), bold: true, margin: [0, 4, 0, 0] } as Piece]
       : []),
     heading(p.wrong),
-    { text: short(wrongOf(job)), fontSize: 9 },
+    { text: short(wrongOf(job, words)), fontSize: 9 },
     heading(p.done),
-    { text: short(doneOf(job)), fontSize: 9 },
+    { text: short(doneOf(job, words)), fontSize: 9 },
     ...(plan?.redesign ? [{ text: p.changed, bold: true, fontSize: 9 } as Piece] : []),
     ...beforeAfter(job, words),
     heading(p.next),
@@ -141,24 +141,25 @@ export function certificatePage(
 }
 
 /** Complaint, and what the failure analysis concluded. */
-function wrongOf(job: JobDetail): string {
+function wrongOf(job: JobDetail, words: PaperWords): string {
+  const p = words.page1;
   const failure = job.failures?.[0];
   const cause = (failure?.typed['cause'] ?? '').trim();
   return [
     job.intake.complaint ? `${job.intake.complaint.replace(/\.$/, '')}.` : '',
     job.intake.condition ? `${job.intake.condition.replace(/\.$/, '')}.` : '',
-    cause === '' ? '' : `Cause: ${causeTitle(cause)}. ${failure?.typed['causeSays'] ?? ''}`,
-    failure?.typed['advice'] ? `Advice: ${failure.typed['advice']}` : '',
+    cause === '' ? '' : p.cause(causeTitle(cause), failure?.typed['causeSays'] ?? ''),
+    failure?.typed['advice'] ? p.advice(failure.typed['advice']) : '',
   ]
     .filter(Boolean)
     .join(' ');
 }
 
 /** The operations that were ended, in their order. */
-function doneOf(job: JobDetail): string {
+function doneOf(job: JobDetail, words: PaperWords): string {
   const done = job.detailSteps.filter((s) => s.attempts.some((a) => a.finishedAt)).map((s) => operation(s.code).title);
   if (done.length === 0) return '–';
-  const shown = done.length > 24 ? [...done.slice(0, 23), `and ${done.length - 23} more`] : done;
+  const shown = done.length > 24 ? [...done.slice(0, 23), words.page1.moreDone(done.length - 23)] : done;
   return `${shown
     .join(', ')
     .toLowerCase()
@@ -183,7 +184,7 @@ function beforeAfter(job: JobDetail, words: PaperWords): Piece[] {
   });
   if (rows.length === 0) return [];
   const cell = (t: Test | undefined) =>
-    t ? `${figureOf(t)}${t.verdict}${isSimulated(t) ? ` ${words.simulatedMark}` : ''}` : '–';
+    t ? `${figureOf(t, words)}${t.verdict}${isSimulated(t) ? ` ${words.simulatedMark}` : ''}` : '–';
   return [
     heading(words.page1.beforeAfter),
     {
@@ -199,20 +200,20 @@ function beforeAfter(job: JobDetail, words: PaperWords): Piece[] {
 }
 
 /** The figure that a test is known by, where it has one. */
-const FIGURES: Readonly<Record<string, readonly [string, string]>> = {
-  windingResistance: ['unbalancePercent', '% unbalance'],
-  insulationResistance: ['r40Megohm', 'MΩ at 40 °C'],
+const figuresOf = ({ page1: { figures } }: PaperWords): Readonly<Record<string, readonly [string, string]>> => ({
+  windingResistance: ['unbalancePercent', figures.unbalance],
+  insulationResistance: ['r40Megohm', figures.at40],
   highPotential: ['currentMA', 'mA'],
-  noLoadRun: ['currentUnbalancePercent', '% unbalance'],
-  noLoadCurve: ['frictionW', 'W friction'],
+  noLoadRun: ['currentUnbalancePercent', figures.unbalance],
+  noLoadCurve: ['frictionW', figures.friction],
   assembledVibration: ['worstMmS', 'mm/s'],
   lockedRotor: ['ampsAtRated', 'A'],
   temperatureRise: ['riseK', 'K'],
   loadTest: ['efficiencyPercent', '%'],
-};
-function figureOf(t: Test): string {
+});
+function figureOf(t: Test, words: PaperWords): string {
   const values = (t.result as { values?: Record<string, unknown> } | null)?.values ?? {};
-  const [name, unit] = FIGURES[t.kind] ?? [];
+  const [name, unit] = figuresOf(words)[t.kind] ?? [];
   const value = name === undefined ? undefined : values[name];
   return typeof value === 'number' && Number.isFinite(value) ? `${formatNumber(value, 3)} ${unit}, ` : '';
 }

@@ -19,19 +19,20 @@ function oneFailure(job: JobDetail, f: FailureView, settings: ShopSettings, pape
   const pins = readPins(said('pins'));
   const line = (title: string, text: string): Piece[] =>
     text === '' ? [] : [{ text: [{ text: `${title}: `, bold: true }, text], margin: [0, 2, 0, 0], fontSize: 9 }];
+  const w = paper.words.failure;
   const words: Piece[] = [
-    ...line('Cause', cause === '' ? 'not concluded yet' : causeTitle(cause)),
-    ...line('In detail', said('causeSays')),
-    ...line('What speaks for it', phaseWords((chosen?.speaksFor ?? []).join('; '), settings.leadMarks)),
-    ...line('What speaks against it', phaseWords((chosen?.speaksAgainst ?? []).join('; '), settings.leadMarks)),
-    ...line('Contributing', said('contributing')),
-    ...line('Missing to tell', said('missing')),
-    ...line('Advice', said('advice')),
-    ...line('Damaged coils', sayMarks(marks)),
+    ...line(w.cause, cause === '' ? w.open : causeTitle(cause)),
+    ...line(w.detail, said('causeSays')),
+    ...line(w.speaksFor, phaseWords((chosen?.speaksFor ?? []).join('; '), settings.leadMarks)),
+    ...line(w.speaksAgainst, phaseWords((chosen?.speaksAgainst ?? []).join('; '), settings.leadMarks)),
+    ...line(w.contributing, said('contributing')),
+    ...line(w.missing, said('missing')),
+    ...line(w.advice, said('advice')),
+    ...line(w.coils, sayMarks(marks)),
     ...line(
-      'Seen',
+      w.seen,
       pins
-        .map((p) => `slot ${p.slot}: ${p.says}${p.photograph === undefined ? '' : ` (photograph ${p.photograph})`}`)
+        .map((p) => `${w.pin(p.slot, p.says)}${p.photograph === undefined ? '' : w.photograph(p.photograph)}`)
         .join('; '),
     ),
     { text: `${f.person}, ${paper.time(f.at)}`, fontSize: 8, color: '#444444', margin: [0, 2, 0, 0] },
@@ -44,7 +45,7 @@ function oneFailure(job: JobDetail, f: FailureView, settings: ShopSettings, pape
         }
       : undefined;
   return [
-    heading(job.failures && job.failures.length > 1 ? `Why it failed: ${PARTS[f.part].title}` : 'Why it failed'),
+    heading(job.failures && job.failures.length > 1 ? w.whyOf(PARTS[f.part].title) : w.why),
     ring ? { columns: [{ width: '*', stack: words }, ring], columnGap: 10 } : { stack: words },
   ];
 }

@@ -17,57 +17,58 @@ const box: Piece = {
 /** The sheet that hangs on the oven door: what stands in it, its sensors, and what is masked and greased on each motor. */
 export function loadSheet(load: LoadView, motors: readonly LoadMotor[], settings: ShopSettings): PaperOptions {
   const paper = paperContext(settings);
+  const w = paper.words.loadSheet;
   const degrees = (c: number) => formatQuantity(c, 'temperature', settings.units.temperatureUnit, 3);
   const inside = load.parts.filter((p) => p.out === null || load.state === 'done');
   return {
-    title: `Load ${load.number}`,
+    title: w.title(load.number),
     settings,
-    footer: `${settings.name} · ${load.chamber.name} · load ${load.number}`,
+    footer: `${settings.name} · ${load.chamber.name} · ${w.load(load.number)}`,
     content: [
       {
         columns: [
           [
             { text: settings.name, bold: true, fontSize: 9 },
-            { text: `${load.chamber.name}, load ${load.number}`, bold: true, fontSize: 16 },
+            { text: `${load.chamber.name}, ${w.load(load.number)}`, bold: true, fontSize: 16 },
             {
-              text: `To ${sayUse(load.use)}${load.resin ? ` ${load.resin.name}: ${formatNumber(load.resin.ratedH)} h at ${degrees(load.resin.ratedC)} of the part, never above ${degrees(load.maxC)}` : ''}; air set to ${degrees(load.setPointC)}.`,
+              text: `${w.to(sayUse(load.use))}${load.resin ? w.resin(load.resin.name, formatNumber(load.resin.ratedH), degrees(load.resin.ratedC), degrees(load.maxC)) : ''}${w.air(degrees(load.setPointC))}`,
               fontSize: 10,
             },
-            { text: `Begun by ${load.begun.by}, ${paper.time(load.begun.at)}.`, fontSize: 8, italics: true },
+            { text: w.begun(load.begun.by, paper.time(load.begun.at)), fontSize: 8, italics: true },
           ],
         ],
       },
       { text: ' ', fontSize: 4 },
       grid(
-        ['Job', 'What', 'Mass', 'Stands', 'Sensors', 'In', 'Out'],
+        w.head,
         inside.map((p) => [
           p.job,
           p.what,
           formatQuantity(p.massKg, 'mass', settings.units.massUnit, 3),
           `${formatNumber(p.widthMm)} × ${formatNumber(p.heightMm)} mm`,
-          p.channels.join(', ') || 'none: read by hand',
+          p.channels.join(', ') || w.byHand,
           box,
           box,
         ]),
         [48, '*', 44, 78, '*', 20, 24],
       ),
       ...motors.flatMap((m): Piece[] => [
-        { text: `Before resin: ${m.job}`, bold: true, margin: [0, 10, 0, 2] },
+        { text: w.before(m.job), bold: true, margin: [0, 10, 0, 2] },
         grid(
-          ['Mask, grease, plug', 'How', 'Done', 'Off again'],
+          w.maskHead,
           maskList(m.part, m.fitted).map((line) => [line.what, line.how, box, box]),
           ['*', 60, 34, 48],
         ),
       ]),
       {
-        text: `Caution: ${[CAUTIONS.S4, CAUTIONS.S6, ...(load.use === 'burn-off' ? [CAUTIONS.S5] : [])].join(' ')} Local codes and licensed practice decide.`,
+        text: paper.words.cautions([CAUTIONS.S4, CAUTIONS.S6, ...(load.use === 'burn-off' ? [CAUTIONS.S5] : [])]),
         fontSize: 8,
         margin: [0, 8, 0, 0],
       },
       {
         columns: [
-          { text: 'Loaded by ......................................', margin: [0, 18, 0, 0] },
-          { text: 'Taken out by ..............................', margin: [0, 18, 0, 0] },
+          { text: w.loadedBy, margin: [0, 18, 0, 0] },
+          { text: w.takenOutBy, margin: [0, 18, 0, 0] },
         ],
       },
     ],

@@ -13,9 +13,11 @@ import {
 } from '@norther/core';
 import type { JobDetail, MaterialLists, ShopSettings } from '@norther/contracts';
 import { grid, paperContext, type PaperOptions, type Piece } from './paper.ts';
+import type { PaperWords } from './words.ts';
 
 /** Size of a piece as it is cut. */
 function saySize(line: BillLine, settings: ShopSettings): string {
+  const w = paperContext(settings).words.lists;
   const length = (m: number) => formatQuantity(m, 'length', settings.units.lengthUnit, m < 0.1 ? 3 : 4);
   return [
     line.lengthM === undefined
@@ -23,7 +25,7 @@ function saySize(line: BillLine, settings: ShopSettings): string {
       : line.widthM === undefined
         ? length(line.lengthM)
         : `${length(line.lengthM)} × ${length(line.widthM)}`,
-    line.boreM === undefined ? '' : `bore ${length(line.boreM)}`,
+    line.boreM === undefined ? '' : w.bore(length(line.boreM)),
     line.areaMm2 === undefined ? '' : `${formatNumber(line.areaMm2)} mm²`,
   ]
     .filter(Boolean)
@@ -48,7 +50,7 @@ function head(job: JobDetail, part: WindingPart, title: string, lists: MaterialL
       ],
     },
     {
-      text: `From plan ${lists.planRevision}, made by ${lists.by} on ${paper.time(lists.at)}.`,
+      text: paper.words.lists.from(lists.planRevision, lists.by, paper.time(lists.at)),
       fontSize: 8,
       italics: true,
       margin: [0, 3, 0, 4],
@@ -62,12 +64,12 @@ const box: Piece = {
   width: 9,
 };
 
-const sign: Piece = {
+const sign = (w: PaperWords['lists']): Piece => ({
   columns: [
-    { text: 'Done by ......................................', margin: [0, 18, 0, 0] },
-    { text: 'Date ..........................', margin: [0, 18, 0, 0] },
+    { text: w.doneBy, margin: [0, 18, 0, 0] },
+    { text: w.date, margin: [0, 18, 0, 0] },
   ],
-};
+});
 
 const inThrees = <T>(list: readonly T[]): T[][] =>
   list.reduce<T[][]>(
@@ -82,6 +84,8 @@ export function cuttingList(
   lists: MaterialLists,
   settings: ShopSettings,
 ): PaperOptions {
+  const { words } = paperContext(settings);
+  const w = words.lists;
   const cut = lists.bill.lines.filter((l) => l.pieces > 0);
   const drawn = cut.flatMap((line) => {
     const drawing = nestingDrawing(
@@ -91,13 +95,13 @@ export function cuttingList(
     return drawing ? [{ line, drawing }] : [];
   });
   return {
-    title: `Cutting list ${job.number}`,
+    title: `${w.cutting} ${job.number}`,
     settings,
     footer: `${settings.name} · ${job.number} · ${job.what}`,
     content: [
-      ...head(job, part, 'Cutting list', lists, settings),
+      ...head(job, part, w.cutting, lists, settings),
       grid(
-        ['For', 'Material', 'Pieces', 'Length × width', 'From', 'How it lies', 'Cut'],
+        w.cuttingHead,
         cut.map((l) => [
           l.use,
           l.material,
@@ -110,7 +114,7 @@ export function cuttingList(
         [60, '*', 36, 96, 56, '*', 22],
       ),
       {
-        text: 'Pieces are with their waste. Fold lines of a slot cell run along the slot. Measure the first of each kind in its place before cutting the rest.',
+        text: w.cuttingHow,
         fontSize: 8,
         margin: [0, 6, 0, 0],
       },
@@ -125,8 +129,8 @@ export function cuttingList(
         columnGap: 10,
         unbreakable: true,
       })),
-      { text: `Caution: ${CAUTIONS.S12}`, fontSize: 8, margin: [0, 8, 0, 0] },
-      sign,
+      { text: words.caution(CAUTIONS.S12), fontSize: 8, margin: [0, 8, 0, 0] },
+      sign(w),
     ],
   };
 }
@@ -139,39 +143,40 @@ export function pickingList(
   settings: ShopSettings,
 ): PaperOptions {
   const { bill } = lists;
+  const w = paperContext(settings).words.lists;
   const rows = bill.lines.flatMap((line, i): (string | Piece)[][] => {
     const { picks, short } = lists.lines[i] ?? { picks: [], short: line.quantity };
     const wanted = sayAmount(line.quantity, line.unit, settings.units.massUnit);
     const own = [
       ...picks.map((p) => [p.lot, sayAmount(p.quantity, line.unit, settings.units.massUnit)] as const),
-      ...(short > 1e-9 ? ([['not in stock', sayAmount(short, line.unit, settings.units.massUnit)]] as const) : []),
+      ...(short > 1e-9 ? ([[w.notInStock, sayAmount(short, line.unit, settings.units.massUnit)]] as const) : []),
     ];
     return own.map(([lot, quantity], k) => [
       k === 0 ? line.use : '',
       k === 0 ? [line.material, saySize(line, settings)].filter(Boolean).join('; ') : '',
-      k === 0
-        ? line.spools === undefined
-          ? wanted
-          : `${wanted}, ${line.spools} ${line.spools === 1 ? 'spool' : 'spools'}`
-        : '',
-      lot === 'not in stock' ? { text: lot, bold: true, fontSize: 8 } : lot,
+      k === 0 ? (line.spools === undefined ? wanted : `${wanted}, ${w.spools(line.spools)}`) : '',
+      lot === w.notInStock ? { text: lot, bold: true, fontSize: 8 } : lot,
       quantity,
       box,
     ]);
   });
   return {
-    title: `Picking list ${job.number}`,
+    title: `${w.picking} ${job.number}`,
     settings,
     footer: `${settings.name} · ${job.number} · ${job.what}`,
     content: [
-      ...head(job, part, 'Picking list', lists, settings),
-      grid(['For', 'Material', 'Wanted', 'Lot', 'Take', 'Here'], rows, [70, '*', 90, 80, 60, 26]),
+      ...head(job, part, w.picking, lists, settings),
+      grid(w.pickingHead, rows, [70, '*', 90, 80, 60, 26]),
       {
-        text: `Class of the system: ${bill.system.classC === undefined ? 'not verified' : `${sayClass(bill.system.classC)} °C`}, by its weakest member${bill.system.weakest.length > 0 ? ` (${bill.system.weakest.join(', ')})` : ''}. Nameplate: ${bill.wantedClassC === undefined ? 'none' : sayClass(bill.wantedClassC)}.`,
+        text: w.system(
+          bill.system.classC === undefined ? w.notVerified : `${sayClass(bill.system.classC)} °C`,
+          bill.system.weakest,
+          bill.wantedClassC === undefined ? w.none : sayClass(bill.wantedClassC),
+        ),
         margin: [0, 8, 0, 0],
       },
-      ...bill.warnings.map((text): Piece => ({ text: `Attention: ${text}`, bold: true, margin: [0, 3, 0, 0] })),
-      sign,
+      ...bill.warnings.map((text): Piece => ({ text: w.attention(text), bold: true, margin: [0, 3, 0, 0] })),
+      sign(w),
     ],
   };
 }

@@ -2,6 +2,7 @@ import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { formatInTimeZone, type ShopSettings } from '@norther/contracts';
 import pdfmake from 'pdfmake';
+import { ENGLISH, type PaperWords } from './words.ts';
 
 const fonts = join(dirname(createRequire(import.meta.url).resolve('pdfmake/package.json')), 'fonts', 'Roboto');
 pdfmake.setFonts({
@@ -20,6 +21,7 @@ export type Piece = Record<string, unknown> | string;
 
 export interface PaperContext {
   settings: ShopSettings;
+  words: PaperWords;
   /** a time as the shop writes it */
   time: (iso: string) => string;
   day: (iso: string) => string;
@@ -28,6 +30,7 @@ export interface PaperContext {
 export function paperContext(settings: ShopSettings): PaperContext {
   return {
     settings,
+    words: ENGLISH,
     time: (iso) => formatInTimeZone(iso, settings.timeZone, settings.dateFormat, 'with time'),
     day: (iso) => formatInTimeZone(iso, settings.timeZone, settings.dateFormat, 'day'),
   };

@@ -36,7 +36,6 @@ import {
   plateInReport,
   timelineInReport,
 } from './certificateInside.ts';
-import { ENGLISH } from './words.ts';
 import { failureInReport } from './failureInReport.ts';
 import { balanceInReport } from './balanceSheet.ts';
 import { grid, heading, pairs, paperContext, type PaperOptions, type Piece } from './paper.ts';
@@ -50,8 +49,10 @@ export function label(job: JobDetail, settings: ShopSettings): PaperOptions {
   const width = widthMm * POINT_PER_MM;
   const height = heightMm * POINT_PER_MM;
   const code = Math.min(width * 0.4, height - 20);
+  const { words } = paperContext(settings);
+  const w = words.label;
   return {
-    title: `Label ${job.number}`,
+    title: w.title(job.number),
     settings,
     footer: '',
     pageSize: { width, height },
@@ -63,9 +64,9 @@ export function label(job: JobDetail, settings: ShopSettings): PaperOptions {
             { text: job.number, bold: true, fontSize: Math.min(26, height / 5) },
             { text: job.what, bold: true, fontSize: 10, maxHeight: 26 },
             { text: job.customer, fontSize: 9 },
-            { text: saidRating(job.nameplate as Nameplate), fontSize: 8 },
+            { text: saidRating(job.nameplate as Nameplate, words), fontSize: 8 },
             {
-              text: [job.promised ? `promised ${job.promised}` : '', job.priority === 'urgent' ? 'URGENT' : '']
+              text: [job.promised ? w.promised(job.promised) : '', job.priority === 'urgent' ? w.urgent : '']
                 .filter(Boolean)
                 .join(' · '),
               fontSize: 8,
@@ -98,12 +99,13 @@ const shownPlate = (value: unknown): string =>
 /** A plate for the motor that leaves, on the label printer. */
 export function plateLabel(job: JobDetail, settings: ShopSettings): PaperOptions {
   const { rows, changed } = plateOf(job);
+  const w = paperContext(settings).words.label;
   const [width, height] = [settings.label.widthMm, settings.label.heightMm].map((mm) => mm * POINT_PER_MM) as [
     number,
     number,
   ];
   return {
-    title: `Nameplate ${job.number}`,
+    title: w.plateTitle(job.number),
     settings,
     footer: '',
     pageSize: { width, height },
@@ -113,7 +115,7 @@ export function plateLabel(job: JobDetail, settings: ShopSettings): PaperOptions
         columns: [
           [
             { text: settings.name, bold: true, fontSize: 8 },
-            { text: `${job.number}${changed ? ' · rewound, data changed' : ''}`, bold: true, fontSize: 9 },
+            { text: `${job.number}${changed ? w.changed : ''}`, bold: true, fontSize: 9 },
             { text: rows.map(([name, value]) => `${name} ${value}`).join('   '), fontSize: 7, lineHeight: 1.25 },
           ],
           {
@@ -130,38 +132,40 @@ export function plateLabel(job: JobDetail, settings: ShopSettings): PaperOptions
 
 /** A blank sheet for taking the data away from a screen. */
 export function dataSheet(settings: ShopSettings): PaperOptions {
+  const { words } = paperContext(settings);
+  const w = words.dataSheet;
   return {
-    title: 'Winding data as found',
+    title: w.title,
     settings,
-    footer: `${settings.name} · winding data as found`,
+    footer: `${settings.name} · ${w.footer}`,
     content: [
       { text: settings.name, bold: true },
-      { text: 'Winding data as found', bold: true, fontSize: 15 },
+      { text: w.title, bold: true, fontSize: 15 },
       {
-        text: 'Seen from the lead end. Count coils round the whole bore; count the turns of every coil of one group, then of another.',
+        text: w.how,
         margin: [0, 2, 0, 6],
       },
       pairs(
         [
-          ['Job', undefined],
-          ['Taken by, date', undefined],
-          ['Second count by', undefined],
-          ['Instrument', undefined],
+          [w.job, undefined],
+          [w.taken, undefined],
+          [w.second, undefined],
+          [words.inside.instrument, undefined],
         ],
         { blank: true },
       ),
-      heading('Nameplate'),
+      heading(words.inside.nameplate),
       pairs(
         NAMEPLATE_FIELDS.map((f) => [f.label, undefined] as const),
         { columns: 3, blank: true },
       ),
-      heading('Winding'),
+      heading(w.winding),
       pairs(
         WINDING_FIELDS.filter((f) => f.name !== 'remarks').map((f) => [f.label, undefined] as const),
         { columns: 3, blank: true },
       ),
       {
-        text: `Caution: ${CAUTIONS.S1} ${CAUTIONS.S12} Local codes and licensed practice decide.`,
+        text: words.cautions([CAUTIONS.S1, CAUTIONS.S12]),
         fontSize: 8,
         margin: [0, 8, 0, 0],
       },
@@ -182,7 +186,9 @@ export function customerReport(
   more: { witness?: string | undefined; reason?: string | undefined; lots?: readonly LotUsed[] | undefined } = {},
 ): PaperOptions {
   const paper = paperContext(settings);
-  const words = ENGLISH;
+  const { words } = paper;
+  const w = words.inside;
+  const c = words.card;
   const { letterhead, leaveOut } = templateFor(settings.papers, job.customer);
   const wanted = (section: CertificateSection) => !leaveOut.includes(section);
   const { shown: view, plan } = windingOfPart(job, FIRST_PART);
@@ -194,7 +200,7 @@ export function customerReport(
     : undefined;
   const said = (key: FigureKey) => (figures ? sayFigure(key, figures, settings.units) : undefined);
   const plateAsItCame: Piece[] = [
-    heading(changed ? 'Nameplate as it came' : 'Nameplate'),
+    heading(changed ? w.plateAsItCame : w.nameplate),
     pairs(
       NAMEPLATE_FIELDS.map(
         (f) =>
@@ -222,10 +228,10 @@ export function customerReport(
     { text: `${job.number}, ${job.what}`, bold: true, fontSize: 12, pageBreak: 'before' },
     pairs(
       [
-        ['Complaint', job.intake.complaint],
-        ['Condition as received', job.intake.condition],
-        ['Taken in', paper.day(job.takenInAt)],
-        ['What came', `${job.came}${job.quantity > 1 ? ` (${job.quantity} alike)` : ''}`],
+        [w.complaint, job.intake.complaint],
+        [w.condition, job.intake.condition],
+        [w.takenIn, paper.day(job.takenInAt)],
+        [w.came, `${job.came}${job.quantity > 1 ? w.alike(job.quantity) : ''}`],
       ],
       { columns: 1 },
     ),
@@ -233,10 +239,7 @@ export function customerReport(
     ...(changed
       ? [
           {
-            text: [
-              { text: 'Changed rewind. ', bold: true },
-              `${changed.changes.map((c) => `${c.label} ${c.is} (was ${c.was})`).join('; ')}. Reason: ${plan?.reason ?? ''} The motor needs a nameplate that says so.`,
-            ],
+            text: [{ text: w.changedRewind, bold: true }, w.changes(changed.changes, plan?.reason ?? '')],
             margin: [0, 6, 0, 0],
           } as Piece,
         ]
@@ -245,24 +248,21 @@ export function customerReport(
   ];
   if (record && view && wanted('winding')) {
     content.push(
-      heading(plan ? 'Winding as released' : 'Winding as found'),
+      heading(plan ? w.windingReleased : w.windingFound),
       pairs([
-        ['Slots / poles', `${record.slots ?? '–'} / ${record.poles ?? '–'}`],
-        ['Span', sayCoils(record)],
-        ['Turns per coil', record.turns?.join(', ')],
-        ['Wires in hand', saidWires(record)],
-        ['Connection', saidConnection(record)],
+        [c.slotsPoles, `${record.slots ?? '–'} / ${record.poles ?? '–'}`],
+        [c.span, sayCoils(record)],
+        [c.turns, record.turns?.join(', ')],
+        [c.wires, saidWires(record, words)],
+        [c.connectionName, saidConnection(record, words)],
+        [w.fluxDensities, [said('airGapT'), said('toothT'), said('backIronT')].map((b) => b ?? '–').join(' / ')],
+        [w.currentDensity, said('currentDensityAMm2')],
         [
-          'Air gap / tooth / back iron',
-          [said('airGapT'), said('toothT'), said('backIronT')].map((b) => b ?? '–').join(' / '),
-        ],
-        ['Current density', said('currentDensityAMm2')],
-        [
-          'Lead to lead at 20 °C',
-          figures?.lineResistance20Ohm === undefined ? undefined : `${said('lineResistance20Ohm') ?? ''} predicted`,
+          w.lineResistance,
+          figures?.lineResistance20Ohm === undefined ? undefined : w.predicted(said('lineResistance20Ohm') ?? ''),
         ],
         [
-          'Released',
+          w.released,
           view.released
             ? `${view.released.by} (${view.released.role}), ${paper.time(view.released.at)}. ${view.reason ?? ''}`
             : undefined,
@@ -278,10 +278,10 @@ export function customerReport(
       if (of.length > 0)
         content.push(
           kept(
-            `Tests, ${stageTitle(stage, job.route as RouteId)}`,
+            w.tests(stageTitle(stage, job.route as RouteId)),
             of.length,
             grid(
-              ['Test', 'Verdict', 'Reason', 'By'],
+              [w.test, words.verdict, w.reason, w.by],
               of.map((t) => [
                 `${testKind(t.kind)?.title ?? t.kind}${isSimulated(t) ? ` ${words.simulatedMark}` : ''}`,
                 { text: t.verdict, bold: true, fontSize: 8 },
@@ -299,15 +299,15 @@ export function customerReport(
   if (wanted('curves')) content.push(...plateInReport(job, words), ...curvesInReport(job, words));
   if (cures.length > 0 && wanted('cure'))
     content.push(
-      heading('Cure'),
+      heading(w.cure),
       ...cures.map((cure) => ({
-        text: `${cures.length > 1 ? `${operation(cure.code).title}: ` : ''}${cure.verdict}: ${cure.reason} Resin: ${cure.resin}. Log: ${cure.fileName}. ${cure.person}, ${paper.time(cure.at)}.`,
+        text: `${cures.length > 1 ? `${operation(cure.code).title}: ` : ''}${w.cured({ verdict: cure.verdict, reason: cure.reason, resin: cure.resin, file: cure.fileName })} ${cure.person}, ${paper.time(cure.at)}.`,
         fontSize: 8,
       })),
     );
   const balance = job.balances[0];
   if (balance && wanted('balance'))
-    content.push(heading('Balance'), {
+    content.push(heading(w.balance), {
       text: `${balance.verdict}: ${balance.reason} ${balance.person}, ${paper.time(balance.at)}.`,
       fontSize: 8,
     });
@@ -319,16 +319,16 @@ export function customerReport(
   if (done.length > 0 && wanted('work')) {
     content.push(
       kept(
-        'Work done',
+        w.work,
         done.length,
         grid(
-          ['Operation', 'State', 'By, when', 'Remarks'],
+          [w.operation, w.state, w.byWhen, w.remarks],
           done.map((s) => {
             const last = s.attempts.filter((a) => a.finishedAt).at(-1);
             const overrides = s.attempts
               .filter((a) => a.override)
-              .map((a) => `hold passed by ${a.startedBy}: ${a.override ?? ''}`);
-            const tries = s.attempts.length > 1 ? [`${s.attempts.length} attempts`] : [];
+              .map((a) => w.passedBy(a.startedBy, a.override ?? ''));
+            const tries = s.attempts.length > 1 ? [w.attempts(s.attempts.length)] : [];
             return [
               operation(s.code).title,
               s.state,
@@ -346,14 +346,14 @@ export function customerReport(
     );
   }
   content.push({
-    text: `Issued by ${issuer.name} (${issuer.role}), ${paper.time(issuer.at)}. Verdicts state the limits and sources they were judged by. Local codes and licensed practice decide on use.`,
+    text: w.issued(`${issuer.name} (${issuer.role})`, paper.time(issuer.at)),
     margin: [0, 14, 0, 0],
     fontSize: 8,
   });
   return {
-    title: `Report ${job.number} revision ${revision}`,
+    title: w.title(job.number, revision),
     settings,
     content,
-    footer: `${settings.name} · report ${job.number} revision ${revision} · ${paper.time(issuer.at)}`,
+    footer: `${settings.name} · ${w.footer(job.number, revision)} · ${paper.time(issuer.at)}`,
   };
 }

@@ -13,7 +13,7 @@ import {
   type TestStage,
   type WhatCame,
 } from '@norther/core';
-import { heading, pairs, type PaperOptions, type Piece } from './paper.ts';
+import { heading, pairs, paperContext, type PaperOptions, type Piece } from './paper.ts';
 import { saidRating } from './windingCard.ts';
 
 /** A sheet to take to a bench without a screen: what each test of a stage is to be done with, and room for what is read. */
@@ -42,7 +42,9 @@ export function testSheet(job: JobDetail, settings: ShopSettings, stage: TestSta
     const wants = wantedAt(kind, stage, came, tested);
     return wants === undefined ? [] : [{ kind, wants }];
   });
-  const title = `Test sheet ${job.number}, ${stageTitle(stage, route)}`;
+  const { words } = paperContext(settings);
+  const w = words.testSheet;
+  const title = w.title(job.number, stageTitle(stage, route));
   return {
     title,
     settings,
@@ -53,30 +55,30 @@ export function testSheet(job: JobDetail, settings: ShopSettings, stage: TestSta
           [
             { text: settings.name, bold: true, fontSize: 9 },
             { text: `${job.what}, ${stageTitle(stage, route)}`, bold: true, fontSize: 15 },
-            { text: `${job.number} · ${job.customer} · ${saidRating(job.nameplate as Nameplate)}`, fontSize: 9 },
+            { text: `${job.number} · ${job.customer} · ${saidRating(job.nameplate as Nameplate, words)}`, fontSize: 9 },
           ],
           { qr: `norther:job:${job.number}`, fit: 56, width: 60, alignment: 'right' },
         ],
       },
       pairs(
         [
-          ['Read by', undefined],
-          ['Date', undefined],
+          [w.readBy, undefined],
+          [w.date, undefined],
         ],
         { blank: true },
       ),
-      ...(kinds.length === 0 ? [{ text: 'No test belongs to this stage.', margin: [0, 8, 0, 0] }] : []),
+      ...(kinds.length === 0 ? [{ text: w.none, margin: [0, 8, 0, 0] }] : []),
       ...kinds.map(({ kind, wants }): Piece => ({
         // a test does not part over two pages
         unbreakable: true,
         stack: [
-          heading(`${kind.title}${wants === 'optional' ? ' (may be)' : ''}`),
+          heading(`${kind.title}${wants === 'optional' ? w.optional : ''}`),
           ...(kind.due?.(context).says ?? []).map((s) => ({ text: say(s), fontSize: 8 })),
           pairs(
             fieldsFor(kind, tested).map((f) => [say(f.label), undefined] as const),
             { columns: 3, blank: true },
           ),
-          { text: `Caution: ${kind.caution}`, fontSize: 7, italics: true },
+          { text: words.caution(kind.caution), fontSize: 7, italics: true },
         ],
       })),
     ],

@@ -27,64 +27,68 @@ import {
 } from '@norther/core';
 import type { JobDetail, ShopSettings, WindingView } from '@norther/contracts';
 import { grid, heading, pairs, paperContext, type PaperOptions, type Piece } from './paper.ts';
+import type { PaperWords } from './words.ts';
 
 /** Wires in hand as the card says them. */
-export function saidWires(record: WindingRecord): string | undefined {
+export function saidWires(record: WindingRecord, { card: w }: PaperWords): string | undefined {
   return record.strands
-    ?.map(
-      (s) =>
-        `${s.count} × ${s.label || `${formatNumber(s.bareM * 1000)} mm`} (${formatNumber(s.bareM * 1000, 4)} mm bare, ${formatNumber(insulatedDiameterM(s.bareM, record.wireGrade === '1' ? 1 : 2) * 1000, 4)} over enamel)`,
+    ?.map((s) =>
+      w.wire(
+        s.count,
+        s.label || `${formatNumber(s.bareM * 1000)} mm`,
+        formatNumber(s.bareM * 1000, 4),
+        formatNumber(insulatedDiameterM(s.bareM, record.wireGrade === '1' ? 1 : 2) * 1000, 4),
+      ),
     )
     .join(' + ');
 }
 
 /** Connection, circuits and leads as the card says them. */
-export function saidConnection(record: WindingRecord): string | undefined {
-  const jumpers = record.jumper === 'skip-pole' ? 'long jumpers 1-7' : 'short jumpers 1-4';
+export function saidConnection(record: WindingRecord, { card: w }: PaperWords): string | undefined {
+  const jumpers = record.jumper === 'skip-pole' ? w.longJumpers : w.shortJumpers;
   const c = record.circuits ?? '?';
-  if (record.kind === 'single-phase') return `${record.circuits ?? 1}-circuit main, ${jumpers}`;
-  if (record.kind === 'two-speed')
-    return `two speeds, ${record.duty ?? 'duty not recorded'}, ${sayCircuits(c)} in each half, 6 leads`;
-  if (record.leads === '6 part-winding') return `two wyes of ${sayCircuits(c)} (part-winding), 6 leads, ${jumpers}`;
+  if (record.kind === 'single-phase') return w.singleMain(record.circuits ?? 1, jumpers);
+  if (record.kind === 'two-speed') return w.twoSpeeds(record.duty, sayCircuits(c));
+  if (record.leads === '6 part-winding') return w.partWinding(sayCircuits(c), jumpers);
   if (!record.connection) return undefined;
-  const halves = record.leads === '9' || record.leads === '12' ? ' in each half' : '';
+  const halves = record.leads === '9' || record.leads === '12';
   return halves
-    ? `${record.connection}, ${sayCircuits(c)}${halves}, ${record.leads ?? '?'} leads, ${jumpers}`
-    : `${c}-circuit ${record.connection}, ${record.leads ?? '?'} leads, ${jumpers}`;
+    ? w.halves(record.connection, sayCircuits(c), record.leads ?? '?', jumpers)
+    : w.connection(c, record.connection, record.leads ?? '?', jumpers);
 }
 
-export function saidRating(nameplate: Nameplate): string {
+export function saidRating(nameplate: Nameplate, { card: w }: PaperWords): string {
   return [
     nameplate.outputW === undefined ? '' : formatQuantity(nameplate.outputW, 'power', 'kW'),
     nameplate.voltagesV ? `${nameplate.voltagesV.map((v) => formatNumber(v)).join('/')} V` : '',
     nameplate.currentsA ? `${nameplate.currentsA.map((a) => formatNumber(a)).join('/')} A` : '',
     nameplate.frequencyHz === undefined ? '' : `${formatNumber(nameplate.frequencyHz)} Hz`,
     nameplate.speedRpm === undefined ? '' : `${formatNumber(nameplate.speedRpm)} r/min`,
-    nameplate.insulationClass === undefined ? '' : `class ${nameplate.insulationClass}`,
+    nameplate.insulationClass === undefined ? '' : w.insulationClass(nameplate.insulationClass),
   ]
     .filter(Boolean)
     .join(' · ');
 }
 
 /** Coils of the groups round the bore, said shortly where they are all alike. */
-const saidSequence = (sizes: readonly number[]): string =>
+const saidSequence = (sizes: readonly number[], w: PaperWords['card']): string =>
   // spaces let a long row of uneven groups wrap, so that it does not widen its column
-  sizes.every((n) => n === sizes[0]) ? 'all alike' : sizes.join(' ');
+  sizes.every((n) => n === sizes[0]) ? w.allAlike : sizes.join(' ');
 
 /** What meets at each lead and star; two joints a line where there are many, so that the card stays one page. */
-function jointGrid(joints: [string, string][]): Piece {
-  if (joints.length <= 6) return grid(['Joint', 'Ends that meet'], joints, [28, '*']);
+function jointGrid(joints: [string, string][], w: PaperWords['card']): Piece {
+  if (joints.length <= 6) return grid([w.joint, w.ends], joints, [28, '*']);
   const half = Math.ceil(joints.length / 2);
   return grid(
-    ['Joint', 'Ends that meet', 'Joint', 'Ends that meet'],
+    [w.joint, w.ends, w.joint, w.ends],
     joints.slice(0, half).map((a, i) => [...a, ...(joints[half + i] ?? ['', ''])]),
     [28, '*', 28, '*'],
   );
 }
 
 /** What a changed rewind changes, framed so that nobody winds the old one by habit. */
-function changedBox(redesign: NonNullable<WindingView['redesign']>): Piece {
-  const changes = redesign.changes.map((c) => `${c.label} ${c.is} (was ${c.was})`).join('; ');
+function changedBox(redesign: NonNullable<WindingView['redesign']>, w: PaperWords['card']): Piece {
+  const changes = redesign.changes.map(w.change).join('; ');
   return {
     table: {
       widths: ['*'],
@@ -92,9 +96,9 @@ function changedBox(redesign: NonNullable<WindingView['redesign']>): Piece {
         [
           {
             text: [
-              { text: 'CHANGED, NOT AS FOUND. ', bold: true },
+              { text: w.changed, bold: true },
               `${changes}.`,
-              redesign.warnings.length > 0 ? ` Mind: ${redesign.warnings.join('; ')}.` : '',
+              redesign.warnings.length > 0 ? w.mind(redesign.warnings) : '',
             ],
             fontSize: 9,
           },
@@ -109,15 +113,16 @@ function changedBox(redesign: NonNullable<WindingView['redesign']>): Piece {
 function saidStrip(
   record: WindingRecord,
   length: (metres: number | undefined) => string | undefined,
+  w: PaperWords['card'],
 ): string | undefined {
   const { stripThicknessM, stripWidthM, stripsWide = 1, stripsHigh = 1, turnTapeM, groundWallM } = record;
   if (stripThicknessM === undefined || stripWidthM === undefined) return undefined;
   const coil = formCoilOf(record);
   return [
-    `${stripsWide} × ${stripsHigh} of ${length(stripThicknessM) ?? ''} × ${length(stripWidthM) ?? ''}`,
-    turnTapeM === undefined ? '' : `turn tape ${length(turnTapeM) ?? ''} a side`,
-    groundWallM === undefined ? '' : `wall ${length(groundWallM) ?? ''} a side`,
-    coil ? `coil ${length(coil.coilWidthM) ?? ''} × ${length(coil.coilHeightM) ?? ''}` : '',
+    w.strips(stripsWide, stripsHigh, length(stripThicknessM) ?? '', length(stripWidthM) ?? ''),
+    turnTapeM === undefined ? '' : w.turnTape(length(turnTapeM) ?? ''),
+    groundWallM === undefined ? '' : w.wall(length(groundWallM) ?? ''),
+    coil ? w.coil(length(coil.coilWidthM) ?? '', length(coil.coilHeightM) ?? '') : '',
   ]
     .filter(Boolean)
     .join(', ');
@@ -134,13 +139,15 @@ export function windingCard(job: JobDetail, settings: ShopSettings, part: Windin
   const length = (metres: number | undefined) =>
     metres === undefined ? undefined : formatQuantity(metres, 'length', reader.lengthUnit);
   const paper = paperContext(settings);
+  const { words } = paper;
+  const w = words.card;
   const marks = settings.leadMarks;
   const letters = marks === 'U' ? (['U', 'V', 'W'] as const) : (['A', 'B', 'C'] as const);
   const status = plan
-    ? `Plan ${plan.revision}, released by ${plan.released?.by ?? ''} on ${paper.time(plan.at)}. ${plan.reason ?? ''}`
+    ? w.planned(plan.revision, plan.released?.by ?? '', paper.time(plan.at), plan.reason ?? '')
     : view
-      ? `As found, revision ${view.revision}: not released for winding.`
-      : 'No winding record yet.';
+      ? w.asFound(view.revision)
+      : w.none;
   // many leads, links and circuits take room from the drawings, so that the card stays one page
   const rows =
     Math.max(made.connection?.circuits.length ?? 0, (made.connection?.nodes.length ?? 0) / 2) +
@@ -165,13 +172,13 @@ export function windingCard(job: JobDetail, settings: ShopSettings, part: Windin
   const joints: Piece[] =
     layout && connection
       ? [
-          heading('Groups, jumpers and leads (S = start, F = finish, seen from the connection end)'),
+          heading(w.connections),
           {
             columns: [
               grid(
-                ['Phase', 'Circuits, each from lead to lead or star'],
+                [w.phase, w.circuits],
                 layout.phases.map((phase, i) => [
-                  layout.kind === 'single-phase' ? (i === 0 ? 'main' : 'aux.') : (letters[i] ?? phase),
+                  layout.kind === 'single-phase' ? (i === 0 ? w.main : w.aux) : (letters[i] ?? phase),
                   connection.circuits
                     .filter((c) => c.phase === phase)
                     .map(
@@ -182,14 +189,17 @@ export function windingCard(job: JobDetail, settings: ShopSettings, part: Windin
                 ]),
                 [28, '*'],
               ),
-              jointGrid(connection.nodes.map((n) => [leadMark(n.name, marks, layout.kind), n.ends.join('  ')])),
+              jointGrid(
+                connection.nodes.map((n) => [leadMark(n.name, marks, layout.kind), n.ends.join('  ')]),
+                w,
+              ),
             ],
             columnGap: 14,
           },
           ...(connection.links.length > 0
             ? [
                 grid(
-                  ['Leads linked for', 'to the lines', 'joined'],
+                  w.linkHead,
                   connection.links.map((l) => [
                     l.use,
                     l.lines.map((x) => leadMark(x, marks, layout.kind)).join('   '),
@@ -203,9 +213,9 @@ export function windingCard(job: JobDetail, settings: ShopSettings, part: Windin
   const way = layout && pathOf(record, layout);
   if (way)
     joints.push(
-      heading('Winding path, seen from the bore, connection end up (+ counter-clockwise, − clockwise)'),
+      heading(w.path),
       grid(
-        ['Circuit', 'From', 'Teeth', 'Jumps, slots', 'Start / finish slot', 'To'],
+        w.pathHead,
         way.runs.map((r) => [
           `${letters[r.phase === 'A' ? 0 : r.phase === 'B' ? 1 : 2] ?? r.phase} ${r.circuit}`,
           r.from,
@@ -222,15 +232,13 @@ export function windingCard(job: JobDetail, settings: ShopSettings, part: Windin
   const wave = waveOf(record);
   if (wave)
     joints.push(
-      heading(
-        `Bar wave (t top, b bottom): far end ${wave.farPitch} slots, ring end ${wave.ringPitch}, after each tour ${wave.shortPitch}`,
-      ),
+      heading(w.wave(wave.farPitch, wave.ringPitch, wave.shortPitch)),
       grid(
-        ['Ring', 'First half, from the ring', 'Second half, to the star'],
-        wave.phases.map((w, i) => [
+        w.waveHead,
+        wave.phases.map((p, i) => [
           ['K', 'L', 'M'][i] ?? '',
-          w.first.map(sayTour).join(' | '),
-          w.second.map(sayTour).join(' | '),
+          p.first.map(sayTour).join(' | '),
+          p.second.map(sayTour).join(' | '),
         ]),
       ),
     );
@@ -241,133 +249,125 @@ export function windingCard(job: JobDetail, settings: ShopSettings, part: Windin
         [
           { text: settings.name, bold: true, fontSize: 9 },
           {
-            text: `Winding card  ${job.number}${sayPart(part) === '' ? '' : `  ${sayPart(part)}`}`,
+            text: w.head(job.number, sayPart(part)),
             bold: true,
             fontSize: 16,
           },
           { text: `${job.what} · ${job.customer}`, fontSize: 10 },
-          { text: saidRating(part === FIRST_PART ? nameplate : job.nameplate), fontSize: 9 },
+          { text: saidRating(part === FIRST_PART ? nameplate : job.nameplate, words), fontSize: 9 },
         ],
         { qr: `norther:job:${job.number}`, fit: 62, width: 70, alignment: 'right' },
       ],
     },
     { text: status, fontSize: 8, italics: true, margin: [0, 3, 0, 4] },
-    ...(plan?.redesign ? [changedBox(plan.redesign)] : []),
+    ...(plan?.redesign ? [changedBox(plan.redesign, w)] : []),
     pairs(
       [
-        ['Slots / poles', record.slots && record.poles ? `${record.slots} / ${record.poles}` : undefined],
+        [w.slotsPoles, record.slots && record.poles ? `${record.slots} / ${record.poles}` : undefined],
         [
-          'Coils',
+          w.coils,
           [
-            record.kind === 'two-speed' ? 'two speeds' : record.kind === 'single-phase' ? 'single-phase' : '',
+            record.kind === 'two-speed' ? w.kinds.twoSpeed : record.kind === 'single-phase' ? w.kinds.single : '',
             record.kind === 'single-phase'
               ? ''
               : record.layers === 'mixed'
-                ? 'mixed single and double layer'
+                ? w.kinds.mixed
                 : record.layers === 'single' || record.coilList
-                  ? 'single layer'
-                  : 'double layer',
+                  ? w.kinds.singleLayer
+                  : w.kinds.doubleLayer,
             record.form,
-            record.poleGroups === 'consequent' ? 'consequent pole' : '',
+            record.poleGroups === 'consequent' ? w.kinds.consequent : '',
           ]
             .filter(Boolean)
             .join(', '),
         ],
-        ['Span', spans],
+        [w.span, spans],
         [
-          'Groups',
+          w.groups,
           layout
-            ? `${layout.groups.length} of ${[...new Set(layout.groups.map((g) => g.coils.length))].join(' and ')} coils: ${saidSequence(layout.groups.map((g) => g.coils.length))}`
+            ? w.saidGroups(
+                layout.groups.length,
+                [...new Set(layout.groups.map((g) => g.coils.length))].join(w.and),
+                saidSequence(
+                  layout.groups.map((g) => g.coils.length),
+                  w,
+                ),
+              )
             : undefined,
         ],
-        ['Turns per coil', record.turns?.join(', ')],
+        [w.turns, record.turns?.join(', ')],
         ...(record.kind === 'single-phase'
           ? ([
-              ['Auxiliary', [record.auxKind, saySpans(record.auxSpansSlots)].filter(Boolean).join(', ') || undefined],
+              [w.auxiliary, [record.auxKind, saySpans(record.auxSpansSlots)].filter(Boolean).join(', ') || undefined],
               [
-                'Auxiliary turns, wire',
-                [record.auxTurns?.join(', '), saidWires({ ...record, strands: record.auxStrands })]
+                w.auxiliaryTurns,
+                [record.auxTurns?.join(', '), saidWires({ ...record, strands: record.auxStrands }, words)]
                   .filter(Boolean)
                   .join('; ') || undefined,
               ],
               [
-                'Auxiliary, 20 °C',
-                figures.auxResistance20Ohm === undefined ? undefined : `${said('auxResistance20Ohm') ?? ''} expected`,
+                w.auxiliary20,
+                figures.auxResistance20Ohm === undefined ? undefined : w.expected(said('auxResistance20Ohm') ?? ''),
               ],
               [
-                'Capacitor',
+                w.capacitor,
                 record.capacitorF === undefined
                   ? undefined
                   : `${formatNumber(record.capacitorF * 1e6)} µF${record.auxCapacitorV === undefined ? '' : `, ${formatNumber(record.auxCapacitorV)} V`}`,
               ],
             ] as [string, string | undefined][])
           : []),
-        ['Connection', saidConnection(record)],
-        record.kind === 'form-wound' ? ['Strip', saidStrip(record, length)] : ['Wires in hand', saidWires(record)],
+        [w.connectionName, saidConnection(record, words)],
+        record.kind === 'form-wound' ? [w.strip, saidStrip(record, length, w)] : [w.wires, saidWires(record, words)],
         [
-          'Lead exit',
-          [record.leadExit, record.connectionSide ? `lead end: ${record.connectionSide}` : '']
-            .filter(Boolean)
-            .join(', '),
+          w.leadExit,
+          [record.leadExit, record.connectionSide ? w.leadEnd(record.connectionSide) : ''].filter(Boolean).join(', '),
         ],
         [
-          'Wire from stock',
+          w.fromStock,
           figures.orderMassKg === undefined
             ? undefined
-            : `${said('orderMassKg') ?? ''} (bare ${said('bareMassKg') ?? ''}, with enamel and 5 % waste)`,
+            : w.saidStock(said('orderMassKg') ?? '', said('bareMassKg') ?? ''),
         ],
         [
-          'Mean turn',
-          figures.meanTurnM === undefined ? undefined : `${said('meanTurnM') ?? ''}, from ${figures.meanTurnFrom}`,
+          w.meanTurn,
+          figures.meanTurnM === undefined
+            ? undefined
+            : w.saidMeanTurn(said('meanTurnM') ?? '', figures.meanTurnFrom ?? ''),
         ],
         [
-          record.kind === 'single-phase' ? 'Main, 20 °C' : 'Lead to lead, 20 °C',
-          figures.lineResistance20Ohm === undefined ? undefined : `${said('lineResistance20Ohm') ?? ''} expected`,
+          record.kind === 'single-phase' ? w.main20 : w.line20,
+          figures.lineResistance20Ohm === undefined ? undefined : w.expected(said('lineResistance20Ohm') ?? ''),
         ],
-        ['Volts per coil', said('voltsPerCoil')],
+        [w.voltsPerCoil, said('voltsPerCoil')],
+        [w.liner, [length(record.linerM), length(record.separatorM)].filter(Boolean).join(' / ') || undefined],
+        [w.wedge, [record.wedge, record.phasePaper].filter(Boolean).join(' / ') || undefined],
         [
-          'Liner / separator',
-          [length(record.linerM), length(record.separatorM)].filter(Boolean).join(' / ') || undefined,
-        ],
-        ['Wedge / phase paper', [record.wedge, record.phasePaper].filter(Boolean).join(' / ') || undefined],
-        [
-          'End turns',
+          w.endTurns,
           [length(record.extensionConnectionEndM), length(record.extensionOppositeEndM)]
             .filter(Boolean)
-            .join(' lead end / other end ') || undefined,
+            .join(w.endToEnd) || undefined,
         ],
-        [
-          'Slot fill',
-          figures.insulatedSquareFill === undefined
-            ? undefined
-            : `${said('insulatedSquareFill') ?? ''} (insulated squares / net area)`,
-        ],
+        [w.fill, figures.insulatedSquareFill === undefined ? undefined : w.saidFill(said('insulatedSquareFill') ?? '')],
       ],
       { columns: 2 },
     ),
     ...drawings,
     ...joints,
     {
-      text: `Caution: ${CAUTIONS.S12} ${CAUTIONS.S13} ${CAUTIONS.S10} Local codes and licensed practice decide.`,
+      text: words.cautions([CAUTIONS.S12, CAUTIONS.S13, CAUTIONS.S10]),
       fontSize: 7.5,
       margin: [0, 6, 0, 4],
     },
     {
       table: {
         widths: ['*', '*', '*', '*'],
-        body: [
-          [
-            { text: 'Turns, second count:\n\n', fontSize: 8 },
-            { text: 'Group mass, kg:\n\n', fontSize: 8 },
-            { text: 'Wound by, date:\n\n', fontSize: 8 },
-            { text: 'Checked by, date:\n\n', fontSize: 8 },
-          ],
-        ],
+        body: [w.sign.map((text) => ({ text: `${text}\n\n`, fontSize: 8 }))],
       },
     },
   ];
   return {
-    title: `Winding card ${job.number}`,
+    title: w.title(job.number),
     settings,
     content,
     footer: `${settings.name} · ${job.number} · ${job.what}`,
