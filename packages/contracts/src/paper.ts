@@ -12,6 +12,7 @@ export const CERTIFICATE_SECTIONS = [
   'material',
   'instruments',
   'timeline',
+  'photographs',
   'work',
 ] as const;
 export type CertificateSection = (typeof CERTIFICATE_SECTIONS)[number];
@@ -26,6 +27,7 @@ export const SECTION_TITLES: Readonly<Record<CertificateSection, string>> = {
   material: 'Material and lots',
   instruments: 'Instruments',
   timeline: 'The visit, day by day',
+  photographs: 'Photographs',
   work: 'Work done',
 };
 

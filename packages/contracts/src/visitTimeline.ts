@@ -16,7 +16,18 @@ export function visitDrawing(job: JobDetail, now: number, day: (ms: number) => s
       override: a.override !== null,
     }));
   });
+  const holds = job.detailSteps.flatMap((s) =>
+    s.attempts
+      .filter((a) => a.verdict === 'fail' || a.override !== null)
+      .map((a): TimelineMark => ({
+        at: a.finishedAt ? ms(a.finishedAt) : ms(a.startedAt),
+        what: 'hold',
+        says: `${operationIf(s.code)?.title ?? s.code}${a.override === null ? '' : `, passed by ${a.startedBy}: ${a.override}`}`,
+        verdict: a.override === null ? 'fail' : 'attention',
+      })),
+  );
   const marks: TimelineMark[] = [
+    ...holds,
     ...job.tests.map((t): TimelineMark => ({
       at: ms(t.takenAt),
       what: 'test',

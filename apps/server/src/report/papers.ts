@@ -36,6 +36,7 @@ import {
   plateInReport,
   timelineInReport,
 } from './certificateInside.ts';
+import { photographsInReport, type Shown } from './photographs.ts';
 import { failureInReport } from './failureInReport.ts';
 import { balanceInReport } from './balanceSheet.ts';
 import { grid, heading, pairs, paperContext, type PaperOptions, type Piece } from './paper.ts';
@@ -183,7 +184,12 @@ export function customerReport(
   revision: number,
   issuer: { name: string; role: string; at: string },
   balances: readonly BalanceSessionView[] = [],
-  more: { witness?: string | undefined; reason?: string | undefined; lots?: readonly LotUsed[] | undefined } = {},
+  more: {
+    witness?: string | undefined;
+    reason?: string | undefined;
+    lots?: readonly LotUsed[] | undefined;
+    photographs?: readonly Shown[] | undefined;
+  } = {},
 ): PaperOptions {
   const paper = paperContext(settings);
   const { words } = paper;
@@ -315,6 +321,7 @@ export function customerReport(
   if (wanted('material')) content.push(...lotsInReport(more.lots ?? [], words));
   if (wanted('instruments')) content.push(...instrumentsInReport(job, settings, words));
   if (wanted('timeline')) content.push(...timelineInReport(job, paper, issuer.at, words));
+  if (wanted('photographs')) content.push(...photographsInReport(job.attachments, more.photographs ?? [], paper));
   const done = job.detailSteps.filter((s) => s.attempts.some((a) => a.finishedAt) || s.waived);
   if (done.length > 0 && wanted('work')) {
     content.push(

@@ -1,9 +1,9 @@
 import { Inject, Injectable } from '@nestjs/common';
-import { and, asc, count, eq, isNull, sql } from 'drizzle-orm';
+import { and, asc, count, eq, inArray, isNull, sql } from 'drizzle-orm';
 import type { LotUsed } from '@norther/contracts';
 import { Database, type Transaction } from '../database/database.ts';
 import { sayWhat } from '../stock/stock.ts';
-import { job, report, stockEntry, stockLot } from '../database/schema.ts';
+import { attachment, job, report, stockEntry, stockLot } from '../database/schema.ts';
 
 /** All SQL of issued reports: their source is only ever added, their paper once. */
 @Injectable()
@@ -35,6 +35,15 @@ export class ReportRepository {
       .groupBy(stockLot.id)
       .orderBy(asc(stockLot.lot));
     return rows.filter((r) => r.quantity > 0).map((r) => ({ ...r, what: sayWhat(r.what) }));
+  }
+
+  /** Photographs by their ids, as they were sent. */
+  async photographs(ids: readonly string[]): Promise<{ id: string; content: Buffer }[]> {
+    if (ids.length === 0) return [];
+    return this.database.tables
+      .select({ id: attachment.id, content: attachment.content })
+      .from(attachment)
+      .where(inArray(attachment.id, [...ids]));
   }
 
   async paper(id: string): Promise<{ revision: number; content: Buffer | null } | undefined> {

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import type { issueReportBody } from '@norther/contracts';
+import { templateFor, type issueReportBody } from '@norther/contracts';
 import { Inject, Injectable } from '@nestjs/common';
 import type { z } from 'zod';
 import { BalanceRepository } from '../balance/balanceRepository.ts';
@@ -11,6 +11,7 @@ import { WorkProblem, type Effect, type WorkHandler } from '../queue/kinds.ts';
 import { Queue } from '../queue/queue.ts';
 import { Shop } from '../shop/shop.ts';
 import { WorkThread } from '../thread/workThread.ts';
+import { chosenPhotographs } from './photographs.ts';
 import { ReportRepository } from './reportRepository.ts';
 import { sourceOfNow, type ReportSource } from './reportSource.ts';
 
@@ -115,7 +116,11 @@ export class Reports implements WorkHandler<'report'> {
     const row = await this.reports.source(reportId);
     if (!row?.source) throw new WorkProblem('The report is not there, or says nothing.');
     if (row.done) return () => Promise.resolve({});
-    const content = await this.thread.do('report', { ...sourceOfNow(row.source), revision: row.revision });
+    const source = sourceOfNow(row.source);
+    const { leaveOut } = templateFor(source.settings.papers, source.job.customer);
+    const chosen = leaveOut.includes('photographs') ? [] : chosenPhotographs(source.job.attachments);
+    const photographs = await this.reports.photographs(chosen.map((a) => a.id));
+    const content = await this.thread.do('report', { ...source, revision: row.revision, photographs });
     const sha256 = createHash('sha256').update(content).digest('hex');
     return async (tx) => {
       await this.reports.putPaper(tx, reportId, content, sha256);

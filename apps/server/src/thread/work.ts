@@ -37,6 +37,7 @@ import { loadSheet, type LoadMotor } from '../report/loadSheet.ts';
 import { cuttingList, pickingList } from '../report/materialLists.ts';
 import { makePdf } from '../report/paper.ts';
 import { customerReport, dataSheet, label, plateLabel } from '../report/papers.ts';
+import { smallForPaper } from '../report/photographs.ts';
 import { testSheet } from '../report/testSheet.ts';
 import { windingCard } from '../report/windingCard.ts';
 import { drawingPages, drawingsOf } from '../winding/drawings.ts';
@@ -84,7 +85,7 @@ function drawnPages(job: JobDetail, settings: ShopSettings, part: WindingPart) {
 
 /** What takes longer than a request may hold up others: done in the thread beside the server. */
 export const WORK = {
-  report: ({
+  report: async ({
     job,
     settings,
     revision,
@@ -93,6 +94,7 @@ export const WORK = {
     witness,
     reason,
     lots,
+    photographs = [],
   }: PaperOrder & {
     revision: number;
     issuer: { name: string; role: string; at: string };
@@ -100,7 +102,16 @@ export const WORK = {
     witness?: string | undefined;
     reason?: string | undefined;
     lots?: LotUsed[] | undefined;
-  }) => makePdf(customerReport(job, settings, revision, issuer, balances, { witness, reason, lots })),
+    photographs?: { id: string; content: Uint8Array }[] | undefined;
+  }) =>
+    makePdf(
+      customerReport(job, settings, revision, issuer, balances, {
+        witness,
+        reason,
+        lots,
+        photographs: await smallForPaper(photographs),
+      }),
+    ),
   balance: ({ job, settings, session }: PaperOrder & { session: BalanceSessionView }) =>
     makePdf(balanceSheet(job, session, settings)),
   label: ({ job, settings }: PaperOrder) => makePdf(label(job, settings)),

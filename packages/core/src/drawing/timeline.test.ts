@@ -32,10 +32,26 @@ describe('a visit drawn', () => {
   });
   it('a failed one says so without colour; an overridden one too; short ones are seen', () => {
     const d = draw([bar('Bake', 0, 5, { verdict: 'fail', override: true }), bar('Look', 6, 6.001)]);
-    expect(d.shapes).toContainEqual(expect.objectContaining({ kind: 'text', text: '×◊Bake' }));
+    expect(d.shapes).toContainEqual(expect.objectContaining({ kind: 'text', text: '×◊Bake, 120 h' }));
     const [, look] = boxes(d);
     const [, from, to] = /^M([\d.]+) [\d.]+H([\d.]+)/.exec(look?.d ?? '') ?? [];
     expect(Number(to) - Number(from)).toBeCloseTo(3, 6);
+  });
+  it('hours stand beside the title where there is room, else in what is said of it', () => {
+    const texts = draw([bar('Wind', 0, 5), bar('Bake the winding', 5, 6.2)]).shapes.flatMap((s) =>
+      s.kind === 'text' ? [s.text] : [],
+    );
+    expect(texts).toContain('Wind, 120 h');
+    expect(texts).toContain('Bake the winding');
+    expect(boxes(draw([bar('Look', 6, 6.125)]))[0]?.of).toEqual(['Look, 3 h']);
+  });
+  it('holds have a row of their own', () => {
+    const d = timeline(
+      { from: 0, to: DAY, bars: [], marks: [{ at: DAY / 2, what: 'hold', says: 'Surge', verdict: 'fail' }] },
+      () => '',
+    );
+    expect(d.shapes).toContainEqual(expect.objectContaining({ kind: 'text', text: 'holds' }));
+    expect(d.shapes).toContainEqual(expect.objectContaining({ kind: 'circle', of: ['Surge'], fill: 'solid' }));
   });
   it('days stand along the foot, at most about ten', () => {
     const said = (days: number) =>

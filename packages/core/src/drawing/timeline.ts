@@ -1,3 +1,4 @@
+import { formatNumber } from '../quantity/format.ts';
 import type { Verdict } from '../verdict.ts';
 import type { Drawing, Role, Shape } from './shapes.ts';
 
@@ -11,10 +12,10 @@ export interface TimelineBar {
   /** it was passed with a name and a reason */
   override?: boolean;
 }
-/** A moment: a test, a photograph, a paper. */
+/** A moment: a hold, a test, a photograph, a paper. */
 export interface TimelineMark {
   at: number;
-  what: 'test' | 'photograph' | 'paper';
+  what: 'hold' | 'test' | 'photograph' | 'paper';
   says: string;
   verdict?: Verdict | undefined;
 }
@@ -24,7 +25,8 @@ const LEFT = 118;
 const RIGHT = 16;
 const LANE = 20;
 const TOP = 26;
-const DAY_MS = 86_400_000;
+const HOUR_MS = 3_600_000;
+const DAY_MS = 24 * HOUR_MS;
 const SMALL = 11;
 /** Bars shorter than this are drawn as wide, so that they are seen. */
 const LEAST = 3;
@@ -43,7 +45,7 @@ export function timeline(
   day: (ms: number) => string,
 ): Drawing {
   const { from } = visit;
-  const to = Math.max(visit.to, from + 3_600_000);
+  const to = Math.max(visit.to, from + HOUR_MS);
   const x = (ms: number) => LEFT + ((Math.min(to, Math.max(from, ms)) - from) / (to - from)) * (WIDTH - LEFT - RIGHT);
   const shapes: Shape[] = [];
   let y = TOP;
@@ -63,12 +65,15 @@ export function timeline(
       shapes.push({
         kind: 'path',
         role,
-        of: [b.title],
+        of: [`${b.title}, ${formatNumber((b.to - b.from) / HOUR_MS, 2)} h`],
         fill: b.verdict === 'fail' ? 'tint' : 'paper',
         d: `M${x1} ${top}H${x2}V${top + LANE - 5}H${x1}Z`,
       });
-      const label = `${b.verdict ? SIGN[b.verdict] : ''}${b.override ? '◊' : ''}${b.title}`;
-      if (x2 - x1 > label.length * LETTER + 4)
+      const title = `${b.verdict ? SIGN[b.verdict] : ''}${b.override ? '◊' : ''}${b.title}`;
+      const fits = (text: string) => x2 - x1 > text.length * LETTER + 4;
+      const timed = `${title}, ${formatNumber((b.to - b.from) / HOUR_MS, 2)} h`;
+      const label = fits(timed) ? timed : title;
+      if (fits(label))
         shapes.push({
           kind: 'text',
           role: 'text',
@@ -93,7 +98,7 @@ export function timeline(
     y = begin + height + 6;
     shapes.push({ kind: 'line', role: 'faint', x1: LEFT, y1: y - 3, x2: WIDTH - RIGHT, y2: y - 3 });
   }
-  for (const what of ['test', 'photograph', 'paper'] as const) {
+  for (const what of ['hold', 'test', 'photograph', 'paper'] as const) {
     const marks = visit.marks.filter((m) => m.what === what);
     if (marks.length === 0) continue;
     shapes.push({
