@@ -93,4 +93,55 @@ describe('the guard', () => {
     );
     expect(follow(frames, { ...SET, ...more }).says).toBe(says);
   });
+  it('a lost current keeps what was counted: it neither ends an overload nor begins one', () => {
+    const lost = { lineA: [undefined, undefined, undefined] as const };
+    // 2 s over the current with single lost samples between
+    expect(follow(every(42, (i) => (i % 5 === 4 ? lost : amps(11)))).says).toBe('hold');
+    expect(follow(every(30, () => lost)).says).toBe('ok');
+    const over = { ...SET, loadFactor: 1.25 };
+    const run = (n: number, of: (i: number) => Partial<LoadFrame>) => follow(every(n, of), { ...over, overloadS: 1 });
+    expect(run(22, (i) => (i === 10 ? lost : amps(11))).says).toBe('unload');
+    expect(run(22, (i) => (i === 10 ? amps(10) : amps(11))).says).toBe('ok');
+    expect(run(21, () => amps(11)).says).toBe('ok');
+    expect(run(200, () => amps(10)).says).toBe('ok');
+  });
+  it('the time of overload counts only where more than the rated current is meant', () => {
+    const s = { ...SET, overloadS: 0.5, overS: 60 };
+    expect(
+      follow(
+        every(60, () => amps(11)),
+        s,
+      ).says,
+    ).toBe('ok');
+    expect(
+      follow(
+        every(60, () => amps(11)),
+        { ...s, loadFactor: 1.01 },
+      ).says,
+    ).toBe('unload');
+  });
+  it('speed and torque are compared over about a second: slower is no pull-out, what is older is forgotten', () => {
+    const falling = (perS: number, n = 80) =>
+      follow(
+        every(n, (i) => ({ rpm: 1000 - perS * i * 0.05 * 10, torqueNm: 100 - perS * 2 * i * 0.05 })),
+        {
+          ...SET,
+          pullTorquePercent: 1,
+        },
+      );
+    expect(falling(1.2).says).toBe('unload');
+    expect(falling(0.7).says).toBe('ok');
+    const { past } = falling(0.1);
+    expect(past.length).toBeLessThanOrEqual(8);
+    expect(past.length).toBeGreaterThanOrEqual(5);
+    expect((past[1]?.t ?? 0) - (past[0]?.t ?? 0)).toBeGreaterThanOrEqual(0.19);
+  });
+  it('samples without speed or torque are not remembered and pull nothing out', () => {
+    const f = (i: number, more: Partial<LoadFrame>) => frame(i * 0.05, more);
+    const steady = Array.from({ length: 25 }, (_, i) => f(i, {}));
+    const none = [f(25, { rpm: undefined, torqueNm: 1 }), f(26, { rpm: 1, torqueNm: undefined })];
+    const at = follow([...steady, ...none]);
+    expect(at.says).toBe('ok');
+    expect(at.past.every((p) => p.rpm === 1450 && p.nm === 36)).toBe(true);
+  });
 });

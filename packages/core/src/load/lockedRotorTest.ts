@@ -16,7 +16,7 @@ const READ_TO = 0.005;
 /** Calculation `evaluate.lockedRotor`. */
 export const lockedRotor = defineCalculation({
   id: 'evaluate.lockedRotor',
-  version: 1,
+  version: 2,
   title: 'Locked rotor: current and torque at rated voltage, code letter',
   sources: [
     'IEEE 112 (from memory)',
@@ -38,6 +38,9 @@ export const lockedRotor = defineCalculation({
       .max(40),
     ratedV: z.number().positive().max(1e6).optional(),
     outputW: z.number().positive().max(1e9).optional(),
+    /** of the supply of the pulses, and of the plate */
+    frequencyHz: z.number().positive().max(1000).optional(),
+    ratedHz: z.number().positive().max(1000).optional(),
     phases: z.union([z.literal(1), z.literal(3)]).default(3),
     synchronousRpm: z.number().positive().max(1e5).optional(),
     /** lead to lead at the temperature of the pulses, and the core loss there */
@@ -71,6 +74,20 @@ export const lockedRotor = defineCalculation({
   compute: (x, note) => {
     if (x.ratedV === undefined)
       return { verdict: 'cannot judge' as const, reason: 'The rated voltage is needed to bring the readings to it.' };
+    const [hz, ratedHz] = [x.frequencyHz ?? x.ratedHz, x.ratedHz ?? x.frequencyHz];
+    // reactances go with the frequency: nothing is brought to the rated voltage from another one
+    if (
+      hz !== undefined &&
+      ratedHz !== undefined &&
+      !notAbove(100 * Math.abs(hz / ratedHz - 1), limit('live.frequencyPercent', x.limits))
+    )
+      return judgedTogether([
+        {
+          verdict: 'attention',
+          reason: `Read at ${formatNumber(hz)} Hz: it tells the equivalent circuit. Current, torque and code letter at the plate's ${formatNumber(ratedHz)} Hz want a locked rotor at that frequency.`,
+        },
+        ...outOfCalibration(x.calibrationExpired),
+      ]);
     const found = scaleLocked(x.points, x.ratedV);
     if (!found) return { verdict: 'cannot judge' as const, reason: 'No reading with voltage and current.' };
     note?.({
@@ -198,6 +215,8 @@ export const lockedRotorTest: TestKind = {
       points: volts.map((u, i) => ({ volts: u, amps: amps[i], watts: watts[i], torqueNm: torques[i] })),
       ratedV: nameplate.voltagesV ? Math.max(...nameplate.voltagesV) : undefined,
       outputW: nameplate.outputW,
+      frequencyHz: num(v, 'frequency'),
+      ratedHz: nameplate.frequencyHz,
       phases: machine === 'single-phase' ? 1 : 3,
       synchronousRpm: poles && nameplate.frequencyHz ? (120 * nameplate.frequencyHz) / poles : undefined,
       lineOhm: num(v, 'lineOhm'),
