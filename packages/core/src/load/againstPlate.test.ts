@@ -56,6 +56,37 @@ describe('against the plate, quantity by quantity', () => {
     ]);
     expect(of([load({ methods: [{ method: 'B', rows: [row(14_000, 0.02)] }] })], 'slip')).toBeUndefined();
   });
+  it('the slip is that of the method that was asked for, else of the one with its residual, else of the first', () => {
+    const two = {
+      methods: [
+        { method: 'B1', rows: [row(15_000, 0.02)] },
+        { method: '2-1-1B', rows: [row(15_000, 0.03)] },
+      ],
+    };
+    const slip = (values: object, found: object = two) => of([{ ...load(found), values }], 'slip')?.measured;
+    expect(slip({ method: 'B1' })).toBe(0.02);
+    expect(slip({})).toBe(0.03);
+    expect(slip({ method: 7 })).toBe(0.03);
+    expect(slip({ method: 'gone' })).toBe(0.02);
+    expect(slip({}, { methods: undefined })).toBeUndefined();
+  });
+  it('no slip is declared by a plate that lacks speed, frequency or poles, or runs at its synchronous speed', () => {
+    const declared = (more: object, poles?: number) =>
+      againstPlate([load()], { ...PLATE, ...more } as never, poles).find((r) => r.what === 'slip')?.declared;
+    for (const more of [{ speedRpm: undefined }, { frequencyHz: undefined }, { poles: undefined }, { speedRpm: 1500 }])
+      expect(declared(more), JSON.stringify(more)).toBeUndefined();
+    expect(declared({ poles: undefined }, 4)).toBeCloseTo(40 / 1500, 9);
+    expect(declared({ speedRpm: 1499 })).toBeCloseTo(1 / 1500, 9);
+  });
+  it('the newest of each kind counts; input-output where there is no load test; no figure, no line', () => {
+    const simple: FoundTest = { kind: 'inputOutput', values: {}, found: { efficiencyPercent: 80 } };
+    expect(of([load(), load({ efficiencyPercent: 91 })], 'efficiency')?.measured).toBeCloseTo(0.91, 12);
+    expect(of([simple], 'efficiency')?.measured).toBeCloseTo(0.8, 12);
+    expect(of([simple, load()], 'efficiency')?.measured).toBeCloseTo(0.89, 12);
+    expect(of([load({ efficiencyPercent: NaN })], 'efficiency')).toBeUndefined();
+    expect(of([load({ efficiencyPercent: '89' })], 'efficiency')).toBeUndefined();
+    expect(againstPlate([], PLATE as never)).toEqual([]);
+  });
   it('locked rotor: current up to 20 % more, torque −15 to +25 %; nothing declared, not judged', () => {
     const locked = (ampsAtRated: number, torqueNm: number, values: object): FoundTest => ({
       kind: 'lockedRotor',

@@ -66,14 +66,30 @@ describe('resistance that an instrument sends while a winding cools', () => {
     expect(wild.filter((r, i) => Math.abs(r.ohm - (found[i]?.ohm ?? 0)) > 1e-9)).toHaveLength(1);
   });
 
-  it('a gap in the stream has the nearest reading', () => {
+  it('a gap in the stream has no reading', () => {
     const x = [...Array.from({ length: 20 }, (_, i) => i), 110];
     const found = coolingOfStream(
       x,
-      x.map(() => 1),
+      x.map((s) => 1 + s),
     );
-    expect(found).toHaveLength(12);
-    expect(found.map((r) => r.seconds).at(-1)).toBe(110);
+    // ten seconds apart, each over five: 0 to 2, 8 to 12, 18 and 19, and the one behind the gap
+    expect(found.map((r) => r.seconds)).toEqual([1, 10, 18.5, 110]);
+    expect(found.every((r) => Math.abs(r.ohm - 1 - r.seconds) < 1e-9)).toBe(true);
+  });
+
+  it('twelve are taken as they are, the thirteenth makes means; names may stand with blanks', () => {
+    const x = (n: number) => Array.from({ length: n }, (_, i) => i * i);
+    const of = (n: number) =>
+      coolingOfStream(
+        x(n),
+        x(n).map((s) => 1 + s),
+      ).map((r) => r.seconds);
+    expect(of(12)).toEqual(x(12));
+    expect(of(13)).not.toEqual(x(13));
+    expect(of(13).length).toBeLessThan(13);
+    expect(resistanceRow([{ name: ' R ', unit: ' Ω ' }])).toEqual({ row: 0, unit: 'Ω' });
+    // the moment of the switch itself counts
+    expect(coolingOfStream([0], [1])).toEqual([{ seconds: 0, ohm: 1 }]);
   });
 
   it('fills the sheet; nothing where nothing came', () => {

@@ -46,23 +46,23 @@ export function coolingOfStream(x: ArrayLike<number>, ohms: ArrayLike<number | n
   const step = (last.seconds - first.seconds) / (MOST - 1);
   if (read.length <= MOST || step <= 0)
     return read.map((r) => ({ seconds: r.seconds, ohm: toBase(r.ohm, 'resistance', unit) }));
-  return Array.from({ length: MOST }, (_, k) => {
-    const at = first.seconds + k * step;
+  return Array.from({ length: MOST }, (_, k) => first.seconds + k * step).flatMap((at) => {
     const near = read.filter((r) => Math.abs(r.seconds - at) <= (step * MEAN_OVER) / 2);
-    const of = near.length > 0 ? near : [nearest(read, at)];
-    const mean = (value: (r: CoolingReading) => number) => of.reduce((s, r) => s + value(r), 0) / of.length;
-    return {
-      seconds: mean((r) => r.seconds),
-      ohm: toBase(
-        mean((r) => r.ohm),
-        'resistance',
-        unit,
-      ),
-    };
+    // a gap in the stream has no reading
+    if (near.length === 0) return [];
+    const mean = (value: (r: CoolingReading) => number) => near.reduce((s, r) => s + value(r), 0) / near.length;
+    return [
+      {
+        seconds: mean((r) => r.seconds),
+        ohm: toBase(
+          mean((r) => r.ohm),
+          'resistance',
+          unit,
+        ),
+      },
+    ];
   });
 }
-const nearest = (read: readonly CoolingReading[], at: number): CoolingReading =>
-  read.reduce((a, b) => (Math.abs(b.seconds - at) < Math.abs(a.seconds - at) ? b : a));
 
 /** The sheet of a temperature rise filled in from a stream; what it does not tell stays as it is typed. */
 export function coolingTyped(readings: readonly CoolingReading[], coolantC?: number): Record<string, string> {
