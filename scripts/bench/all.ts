@@ -1,5 +1,6 @@
 import { benchApi } from './api.ts';
 import { benchBalance } from './balance.ts';
+import { benchCertificate } from './certificate.ts';
 import { benchDrawing } from './drawing.ts';
 import { benchFirstVisit } from './firstVisit.ts';
 import { benchFloor } from './floor.ts';
@@ -32,6 +33,7 @@ const BENCHES: Record<string, () => Figure[] | Promise<Figure[]>> = {
   traces: benchTraces,
   samples: benchSamples,
   load: benchLoadRun,
+  certificate: benchCertificate,
 };
 const asked = process.argv.slice(2);
 const unknown = asked.find((name) => !(name in BENCHES));

@@ -8,6 +8,7 @@ const SECONDS = 60;
 const STEP_MS = 50;
 const BATCH = 2;
 const MOST_LAG_MS = 250;
+const MOST_GROWN = 1.1;
 const PLATE = { outputW: 17_000, voltagesV: [400], currentsA: [31.9], frequencyHz: 50, speedRpm: 1464, poles: 4 };
 
 /** A screen: the samples of a trace as its line brings them. */
@@ -32,7 +33,7 @@ async function screen(base: string, cookie: string, trace: string, on: (x: numbe
 
 /** Twenty samples a second of fourteen channels, guarded, to twenty screens for a minute. */
 export const benchLoadRun = (): Promise<Figure[]> =>
-  inDemoShop(async ({ origin }) => {
+  inDemoShop(async ({ origin, heldBytes }) => {
     const base = `${origin}/api`;
     const [liv, runa] = [await signedIn(base, 'liv'), await signedIn(base, 'runa')];
     const made = (await liv('POST', 'instruments', { name: 'Brake', kind: 'dynamometer', mayWrite: ['load'] }))
@@ -97,7 +98,9 @@ export const benchLoadRun = (): Promise<Figure[]> =>
     );
     await new Promise((r) => setTimeout(r, 500));
     const batches = (SECONDS * 1000) / STEP_MS / BATCH;
+    const held: number[] = [];
     for (let batch = 1; batch <= batches; batch++) {
+      if (batch % (batches / SECONDS) === 0) held.push(heldBytes());
       // a batch goes when its last sample was read
       await new Promise((r) => setTimeout(r, Math.max(0, start + (read + BATCH) * STEP_MS - Date.now())));
       await send(batch);
@@ -106,6 +109,11 @@ export const benchLoadRun = (): Promise<Figure[]> =>
     for (const close of closing) close();
     lags.sort((a, b) => a - b);
     const p95 = lags[Math.floor(0.95 * lags.length)] ?? Infinity;
+    // the first third warms up; of the rest the later half against the earlier
+    const after = held.slice(Math.floor(held.length / 3));
+    const mean = (v: number[]) => v.reduce((s, n) => s + n, 0) / v.length;
+    const half = Math.floor(after.length / 2);
+    const grown = mean(after.slice(half)) / mean(after.slice(0, half));
     const fewest = Math.min(...got.map((g) => g.size));
     const sent = batches * BATCH;
     return [
@@ -115,6 +123,13 @@ export const benchLoadRun = (): Promise<Figure[]> =>
         ratio: p95 / MOST_LAG_MS,
         must: 'lag p95 under 250 ms, no sample lost',
         holds: p95 < MOST_LAG_MS && fewest >= sent,
+      },
+      {
+        name: 'memory of the server while it does',
+        value: `${Math.round(mean(after.slice(half)) / 2 ** 20)} MiB, ${((grown - 1) * 100).toFixed(1)} % more than before`,
+        ratio: grown / MOST_GROWN,
+        must: 'flat: less than 10 % more in the last third than in the one before',
+        holds: grown < MOST_GROWN,
       },
     ];
   });

@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -16,6 +16,8 @@ export interface BenchShop {
   origin: string;
   url: string;
   ownerUrl: string;
+  /** memory that the serving process holds now, bytes */
+  heldBytes: () => number;
 }
 
 /** The built server with the demo shop on a throw-away cluster, for as long as `work` takes. */
@@ -59,7 +61,9 @@ export async function inDemoShop<T>(work: (shop: BenchShop) => Promise<T>): Prom
       }
       await new Promise((r) => setTimeout(r, 200));
     }
-    return await work({ origin, url: cluster.url, ownerUrl: cluster.ownerUrl });
+    const { pid } = server;
+    const heldBytes = () => 1024 * Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1]);
+    return await work({ origin, url: cluster.url, ownerUrl: cluster.ownerUrl, heldBytes });
   } finally {
     server?.kill('SIGTERM');
     worker?.kill('SIGTERM');

@@ -1,5 +1,5 @@
 import { METRIC_DEFAULTS, type ReadingDefaults } from '@norther/core';
-import { dayInZone, formatInTimeZone, may, type Role, type ShopSettings } from '@norther/contracts';
+import { dayInZone, formatInTimeZone, may, type Role, type ShopSettings, type TimeKind } from '@norther/contracts';
 import { useMemo } from 'react';
 import { now } from './clock.ts';
 import { useSessionQuery } from './api/people.ts';
@@ -34,7 +34,7 @@ export function useToday(): string {
 }
 
 /** A time as the shop writes it, in the shop's zone. */
-export function useTime(): (iso: string, kind?: 'day' | 'with time') => string {
+export function useTime(): (iso: string, kind?: TimeKind) => string {
   const settings = useSettings();
   return (iso, kind = 'with time') =>
     formatInTimeZone(iso, settings?.timeZone ?? 'UTC', settings?.dateFormat ?? 'yyyy-MM-dd', kind);

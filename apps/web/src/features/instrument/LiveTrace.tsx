@@ -7,6 +7,8 @@ import { Chart } from '../../chart/Chart.tsx';
 import type { ChartLimit, ChartSeries, Window } from '../../chart/chartModel.ts';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
 
+/** Below this span the clock of a chart has seconds. */
+const SHORT_MS = 600_000;
 const LOOKS = ['main', 'second', 'third', 'quiet'] as const;
 /** An instrument counts seconds from its start, a file minutes; the chart shows the clock. */
 const scaleOf = (whole: TraceView | undefined): number => (whole?.xUnit === 'min' ? 60_000 : 1000);
@@ -69,7 +71,12 @@ export function LiveTrace({
   if (!whole || !view) return <Quiet>Reading …</Quiet>;
   const { channels, values, samples } = whole;
   const units = [...new Set(series.map((s) => s.unit))];
-  const clock = (x: number) => time(new Date(x).toISOString()).slice(-5);
+  // marks of a short run would read alike without their seconds
+  const isShort = grown !== undefined && grown[1] - grown[0] < SHORT_MS;
+  const clock = (x: number) => {
+    const iso = new Date(x).toISOString();
+    return isShort ? time(iso, 'clock with seconds') : time(iso).slice(-5);
+  };
   return (
     <div className="space-y-2">
       <dl className={names ? 'hidden' : 'flex flex-wrap gap-x-8 gap-y-2'}>
