@@ -136,7 +136,9 @@ describe('times', () => {
   });
   it('summer time begins between two readings an hour apart', () => {
     expect(formatInTimeZone('2026-03-29T01:30:00Z', 'Europe/Oslo', 'yyyy-MM-dd', 'with time')).toBe('2026-03-29 03:30');
-    expect(formatInTimeZone('2026-03-29T01:30:07Z', 'Europe/Oslo', 'yyyy-MM-dd', 'clock with seconds')).toBe('03:30:07');
+    expect(formatInTimeZone('2026-03-29T01:30:07Z', 'Europe/Oslo', 'yyyy-MM-dd', 'clock with seconds')).toBe(
+      '03:30:07',
+    );
   });
 });
 

@@ -37,6 +37,10 @@ describe('a visit drawn', () => {
     const [, from, to] = /^M([\d.]+) [\d.]+H([\d.]+)/.exec(look?.d ?? '') ?? [];
     expect(Number(to) - Number(from)).toBeCloseTo(3, 6);
   });
+  it('the last day is not cut off at the edge', () => {
+    const days = draw([], 10).shapes.flatMap((s) => (s.kind === 'text' && /^d\d/.test(s.text) ? [s] : []));
+    expect(days.map((d) => d.anchor)).toEqual(['start', ...Array<string>(9).fill('middle'), 'end']);
+  });
   it('hours stand beside the title where there is room, else in what is said of it', () => {
     const texts = draw([bar('Wind', 0, 5), bar('Bake the winding', 5, 6.2)]).shapes.flatMap((s) =>
       s.kind === 'text' ? [s.text] : [],

@@ -28,6 +28,8 @@ const TOP = 26;
 const HOUR_MS = 3_600_000;
 const DAY_MS = 24 * HOUR_MS;
 const SMALL = 11;
+/** Half of what a day takes when it is written. */
+const HALF_DAY_WIDE = 32;
 /** Bars shorter than this are drawn as wide, so that they are seen. */
 const LEAST = 3;
 /** A title stands in its bar where it has this much room for a letter. */
@@ -143,7 +145,8 @@ export function timeline(
         y: y + 16,
         text: day(at),
         size: SMALL,
-        anchor: d === 0 ? 'start' : 'middle',
+        // the outermost days stay on the sheet
+        anchor: d === 0 ? 'start' : x(at) > WIDTH - RIGHT - HALF_DAY_WIDE ? 'end' : 'middle',
       },
     );
   }

@@ -63,7 +63,8 @@ describe('against the plate, quantity by quantity', () => {
         { method: '2-1-1B', rows: [row(15_000, 0.03)] },
       ],
     };
-    const slip = (values: FoundTest['values'], found: object = two) => of([{ ...load(found), values }], 'slip')?.measured;
+    const slip = (values: FoundTest['values'], found: object = two) =>
+      of([{ ...load(found), values }], 'slip')?.measured;
     expect(slip({ method: 'B1' })).toBe(0.02);
     expect(slip({})).toBe(0.03);
     expect(slip({ method: 7 })).toBe(0.03);
