@@ -24,6 +24,7 @@ import {
   line,
   readWith,
   balanceSessionsOfFile,
+  loadRunsOfFile,
   failuresOfFile,
   sensorsOfFile,
   testTracesOfFile,
@@ -314,6 +315,7 @@ export const jobFileSchema = z.object({
     }),
   ),
   balanceSessions: balanceSessionsOfFile,
+  loadRuns: loadRunsOfFile,
   attachments: z.array(
     z.object({
       name: line.min(1).max(200),

@@ -9,6 +9,8 @@ import {
   type CalculationResult,
   type FailureFound,
   type FieldValue,
+  type GuardSettings,
+  type GuardState,
   type ReadingDefaults,
 } from '@norther/core';
 import { z } from 'zod';
@@ -92,30 +94,60 @@ export const balanceSessionsOfFile = z
   )
   .default([]);
 
+/** A trace in a job's file, whole: what an instrument sent, a file held, somebody typed. */
+const traceOfFile = z
+  .object({
+    what: line.max(40),
+    channels: z
+      .array(z.object({ name: line.max(60), unit: line.max(20), role: line.max(40).default('') }))
+      .min(1)
+      .max(64),
+    source: z.enum(['file', 'instrument', 'by hand']),
+    sourceName: line.max(200),
+    startAt: at.nullable(),
+    at,
+    /** seconds, rising */
+    x: z.array(z.number()).min(1).max(1_000_000),
+    values: z.array(z.array(z.number().nullable())).min(1).max(64),
+  })
+  .refine((t) => t.values.length === t.channels.length && t.values.every((v) => v.length === t.x.length), {
+    path: ['values'],
+    message: 'Every channel needs a value for each x.',
+  });
+
 /** Traces that a reading is made of, in a job's file: waves, curves. */
-export const testTracesOfFile = z
+export const testTracesOfFile = z.array(traceOfFile).max(16).default([]);
+
+const figure = z.number();
+/** Load runs in a job's file, those too that broke off. */
+export const loadRunsOfFile = z
   .array(
-    z
-      .object({
-        what: line.max(40),
-        channels: z
-          .array(z.object({ name: line.max(60), unit: line.max(20), role: line.max(40).default('') }))
-          .min(1)
-          .max(64),
-        source: z.enum(['file', 'instrument', 'by hand']),
-        sourceName: line.max(200),
-        startAt: at.nullable(),
-        at,
-        /** seconds, rising */
-        x: z.array(z.number()).min(1).max(1_000_000),
-        values: z.array(z.array(z.number().nullable())).min(1).max(64),
-      })
-      .refine((t) => t.values.length === t.channels.length && t.values.every((v) => v.length === t.x.length), {
-        path: ['values'],
-        message: 'Every channel needs a value for each x.',
-      }),
+    z.object({
+      stage: z.enum(['AA', 'FI']),
+      sourceName: line.max(200),
+      settings: kept<GuardSettings>(
+        z.looseObject({ ratedA: figure, loadFactor: figure, overS: figure, unloadFactor: figure, overloadS: figure }),
+      ),
+      guard: kept<GuardState>(
+        z.looseObject({
+          says: z.enum(['ok', 'hold', 'unload']),
+          why: z.string(),
+          at: figure,
+          bad: figure,
+          past: z.array(z.looseObject({})),
+        }),
+      ),
+      person: line,
+      at,
+      endedAt: at,
+      why: z.string(),
+      /** what was sent; null where nothing was, or where a test of this file holds it */
+      trace: traceOfFile.nullable(),
+      /** the test of this file that is made of it, and the place of its trace there */
+      test: z.object({ id: z.uuid(), trace: z.int().min(0) }).nullable(),
+    }),
   )
-  .max(16)
+  .max(200)
   .default([]);
 
 /** Failure analyses in a job's file, every revision. */

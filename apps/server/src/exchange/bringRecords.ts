@@ -1,8 +1,9 @@
 import type { JobFile } from '@norther/contracts';
-import { chunksOf, type PartKind } from '@norther/core';
+import { chunksOf, FIRST_PART, type PartKind } from '@norther/core';
 import type { BalanceRepository } from '../balance/balanceRepository.ts';
 import type { Transaction } from '../database/database.ts';
 import type { EvaluationRepository } from '../evaluate/evaluationRepository.ts';
+import type { ExchangeRepository } from './exchangeRepository.ts';
 import { column } from '../trace/packing.ts';
 import { addTrace } from '../trace/traceStatements.ts';
 
@@ -12,25 +13,49 @@ export async function bringTestTraces(
   tx: Transaction,
   { jobId, testId, part }: { jobId: string; testId: string; part: PartKind },
   traces: JobFile['tests'][number]['traces'],
-): Promise<void> {
+): Promise<string[]> {
   const ids: string[] = [];
-  for (const { x, values, at, startAt, ...t } of traces)
-    ids.push(
-      await addTrace(
-        tx,
-        {
-          ...t,
-          jobId,
-          part,
-          xUnit: 's',
-          startAt: startAt === null ? null : new Date(startAt),
-          at: new Date(at),
-          endedAt: new Date(at),
-        },
-        chunksOf({ x: Float64Array.from(x), values: values.map(column) }),
-      ),
-    );
+  for (const trace of traces) ids.push(await bringTrace(tx, { jobId, part }, trace));
   await runs.addTestTraces(tx, testId, ids);
+  return ids;
+}
+
+const bringTrace = (
+  tx: Transaction,
+  of: { jobId: string; part: PartKind },
+  { x, values, at, startAt, ...t }: JobFile['tests'][number]['traces'][number],
+): Promise<string> =>
+  addTrace(
+    tx,
+    {
+      ...t,
+      ...of,
+      xUnit: 's',
+      startAt: startAt === null ? null : new Date(startAt),
+      at: new Date(at),
+      endedAt: new Date(at),
+    },
+    chunksOf({ x: Float64Array.from(x), values: values.map(column) }),
+  );
+
+/** Load runs of a job's file; one that a test is made of has that test's trace. */
+export async function bringLoadRuns(
+  whole: ExchangeRepository,
+  tx: Transaction,
+  runs: JobFile['loadRuns'],
+  to: { jobId: string; tracesOf: ReadonlyMap<string, readonly string[]> },
+): Promise<void> {
+  for (const { person, at, endedAt, trace, test, ...r } of runs)
+    await whole.addLoadRun(tx, {
+      ...r,
+      jobId: to.jobId,
+      personName: person,
+      at: new Date(at),
+      endedAt: new Date(endedAt),
+      traceId: trace
+        ? await bringTrace(tx, { jobId: to.jobId, part: FIRST_PART }, trace)
+        : test && (to.tracesOf.get(test.id)?.[test.trace] ?? null),
+    });
 }
 
 /** Balances on the stand of a job's file, each with the verdict that it ended in. */

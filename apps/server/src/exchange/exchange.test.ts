@@ -50,6 +50,35 @@ describe('papers and files', () => {
     expect(Buffer.from(file.attachments[0].base64, 'base64').equals(png)).toBe(true);
     expect(file.tests.filter((t: { supersedes: string | null }) => t.supersedes === reading.id)).toHaveLength(1);
     expect((await admin('POST', 'import', file)).status).toBe(409);
+    // load runs: one that no test is made of, one that a test is
+    const { body: loadedJob } = await viewer('GET', `jobs/${demo(33)}`);
+    const line = (nm: number, t: number) => `${t};400;${5 + nm / 6};${170 * nm};${nm};${1495 - nm}`;
+    const csv = [36, 27, 18].flatMap((nm, k) => Array.from({ length: 20 }, (_, i) => line(nm, 20 * k + i)));
+    for (const fileName of ['broken off.csv', 'whole.csv'])
+      expect(
+        (
+          await tester('POST', `jobs/${demo(33)}/load-runs/file`, {
+            stage: 'FI',
+            fileName,
+            csv: ['time [s];U12 [V];I1 [A];P [W];T [N m];n [r/min]', ...csv].join('\n'),
+          })
+        ).body,
+      ).toMatchObject({ id: expect.any(String) });
+    const [whole] = (await viewer('GET', `jobs/${demo(33)}/load-runs`)).body;
+    const load = loadedJob.tests.find((t: { kind: string }) => t.kind === 'loadTest');
+    const made = await tester('POST', `jobs/${demo(33)}/tests`, {
+      stage: 'FI',
+      kind: 'loadTest',
+      typed: load.typed,
+      traces: [whole.trace],
+    });
+    expect(made.status).toBe(201);
+    const loadedFile = (await viewer('GET', `jobs/${demo(33)}/export.json`)).body;
+    const runs = loadedFile.loadRuns.filter((r: { sourceName: string }) => r.sourceName.endsWith('.csv'));
+    expect(runs).toMatchObject([
+      { sourceName: 'broken off.csv', test: null, trace: { x: expect.arrayContaining([59]) } },
+      { sourceName: 'whole.csv', trace: null, test: { trace: 0 } },
+    ]);
     const empty = await startServer('norther_empty');
     try {
       const open = client(empty.base);
@@ -75,6 +104,13 @@ describe('papers and files', () => {
       expect((await first('POST', 'import', file)).body).toEqual({ number: demo(1) });
       const strip = (x: { exportedAt: string; shop: string }) => ({ ...x, exportedAt: '', shop: '' });
       expect(strip((await first('GET', `jobs/${demo(1)}/export.json`)).body)).toEqual(strip(file));
+      expect((await first('POST', 'import', loadedFile)).body).toEqual({ number: demo(33) });
+      expect((await first('GET', `jobs/${demo(33)}/export.json`)).body.loadRuns).toEqual(loadedFile.loadRuns);
+      const { body: brought } = await first('GET', `jobs/${demo(33)}/load-runs`);
+      expect(brought).toMatchObject([
+        { source: 'whole.csv', taken: true, points: [{ torqueNm: 36 }, { torqueNm: 27 }, { torqueNm: 18 }] },
+        { source: 'broken off.csv', taken: false, points: [{ torqueNm: 36 }, { torqueNm: 27 }, { torqueNm: 18 }] },
+      ]);
       expect((await first('POST', 'import', { ...file, format: 'other' })).status).toBe(422);
     } finally {
       await empty.stop();

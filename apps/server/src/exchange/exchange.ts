@@ -28,7 +28,7 @@ import { badField, Problem } from '../problem/problem.ts';
 import { Shop } from '../shop/shop.ts';
 import { column, unpack } from '../trace/packing.ts';
 import { TraceRepository } from '../trace/traceRepository.ts';
-import { bringSessions, bringTestTraces } from './bringRecords.ts';
+import { bringLoadRuns, bringSessions, bringTestTraces } from './bringRecords.ts';
 import { addTrace } from '../trace/traceStatements.ts';
 import { WindingRepository } from '../winding/windingRepository.ts';
 import { ExchangeRepository } from './exchangeRepository.ts';
@@ -77,8 +77,8 @@ export class Exchange {
       const { settings } = await this.shop.view(tables);
       const rows = await this.whole.read(row, tables);
       const logs = new Map<string, Samples>();
-      for (const { trace: t } of [...rows.cures, ...rows.testTraces])
-        logs.set(t.id, unpack(await this.traces.chunks(tables, t.id), t.channels.length));
+      for (const { trace: t } of [...rows.cures, ...rows.testTraces, ...rows.loadRuns])
+        if (t && !logs.has(t.id)) logs.set(t.id, unpack(await this.traces.chunks(tables, t.id), t.channels.length));
       return jobFileOf({
         row,
         shop: settings.name,
@@ -224,6 +224,7 @@ export class Exchange {
       const idOf = (id: string) => renamed.get(id) ?? id;
       const waiting = [...file.tests];
       const stored = new Set<string>();
+      const tracesOf = new Map<string, readonly string[]>();
       while (waiting.length > 0) {
         const next = waiting.findIndex((t) => t.supersedes === null || stored.has(t.supersedes));
         const [t] = waiting.splice(Math.max(0, next), 1);
@@ -251,7 +252,10 @@ export class Exchange {
           override: t.override,
           lesser: t.lesser,
         });
-        await bringTestTraces(this.runs, tx, { jobId, testId: idOf(t.id), part: partOn('stator', t.part) }, t.traces);
+        tracesOf.set(
+          t.id,
+          await bringTestTraces(this.runs, tx, { jobId, testId: idOf(t.id), part: partOn('stator', t.part) }, t.traces),
+        );
         await this.measurements.add(
           tx,
           {
@@ -269,6 +273,7 @@ export class Exchange {
         );
         stored.add(t.id);
       }
+      await bringLoadRuns(this.whole, tx, file.loadRuns, { jobId, tracesOf });
       for (const { person, at, readings, ...s } of file.sensors) {
         const sensorId = await this.whole.sensors.add(tx, {
           ...s,

@@ -9,6 +9,7 @@ import {
   cureRun,
   failureRecord,
   jointSheet,
+  loadRun,
   materialSheet,
   report,
   routeStep,
@@ -78,6 +79,13 @@ export class ExchangeRepository {
         .orderBy(asc(cureRun.at)),
       sensors: await this.sensors.ofJob(tables, row),
       sessions: await this.stand.ofJob(tables, row),
+      loadRuns: await tables
+        .select({ run: loadRun, trace, simulated: instrument.simulated })
+        .from(loadRun)
+        .leftJoin(trace, eq(trace.id, loadRun.traceId))
+        .leftJoin(instrument, eq(instrument.id, loadRun.instrumentId))
+        .where(of(loadRun))
+        .orderBy(asc(loadRun.at), asc(loadRun.id)),
       balances: await tables.select().from(balanceRun).where(of(balanceRun)).orderBy(asc(balanceRun.at)),
       files: await tables.select().from(attachment).where(of(attachment)).orderBy(asc(attachment.at)),
       reports: await tables.select().from(report).where(of(report)).orderBy(asc(report.revision)),
@@ -120,6 +128,10 @@ export class ExchangeRepository {
     });
     for (let i = 0; i < marks.length; i += 5000) await tx.insert(unitStep).values(marks.slice(i, i + 5000));
     return made;
+  }
+
+  async addLoadRun(tx: Transaction, values: typeof loadRun.$inferInsert): Promise<void> {
+    await tx.insert(loadRun).values(values);
   }
 
   async addStep(tx: Transaction, values: typeof routeStep.$inferInsert): Promise<void> {

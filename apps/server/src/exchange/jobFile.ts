@@ -5,6 +5,17 @@ import type { JobRow } from '../job/jobRepository.ts';
 import { withRoles } from '../job/jobViews.ts';
 import type { ExchangeRepository } from './exchangeRepository.ts';
 
+type Trace = Awaited<ReturnType<ExchangeRepository['read']>>['testTraces'][number]['trace'];
+/** A trace whole; another Norther does not know the instrument, but that it was none. */
+const traceSaid = (t: Trace, simulated: boolean | null, logs: ReadonlyMap<string, Samples>) => ({
+  ...t,
+  sourceName: simulated ? `${t.sourceName} (simulated)` : t.sourceName,
+  startAt: t.startAt?.toISOString() ?? null,
+  at: t.at.toISOString(),
+  x: Array.from(logs.get(t.id)?.x ?? []),
+  values: (logs.get(t.id)?.values ?? []).map((v) => Array.from(v, (n) => (Number.isNaN(n) ? null : n))),
+});
+
 /** A job as its file says it. */
 export function jobFileOf(x: {
   row: JobRow;
@@ -13,7 +24,7 @@ export function jobFileOf(x: {
   detail: JobDetail;
   windings: readonly WindingView[];
   rows: Awaited<ReturnType<ExchangeRepository['read']>>;
-  /** samples of the oven logs, by trace */
+  /** samples of oven logs, readings and load runs, by trace */
   logs: ReadonlyMap<string, Samples>;
 }): JobFile {
   const { row, detail, windings, logs } = x;
@@ -66,15 +77,7 @@ export function jobFileOf(x: {
       takenAt: t.takenAt.toISOString(),
       traces: x.rows.testTraces
         .filter((u) => u.testId === t.id)
-        .map(({ trace: r, simulated }) => ({
-          ...r,
-          // another Norther does not know the instrument, but that it was none
-          sourceName: simulated ? `${r.sourceName} (simulated)` : r.sourceName,
-          startAt: r.startAt?.toISOString() ?? null,
-          at: r.at.toISOString(),
-          x: Array.from(logs.get(r.id)?.x ?? []),
-          values: (logs.get(r.id)?.values ?? []).map((v) => Array.from(v, (n) => (Number.isNaN(n) ? null : n))),
-        })),
+        .map(({ trace: r, simulated }) => traceSaid(r, simulated, logs)),
     })),
     sensors: sensors.map(({ sensor: s, readings }) => ({
       ...s,
@@ -109,6 +112,25 @@ export function jobFileOf(x: {
       balance: s.balanceId === null ? null : balances.findIndex((b) => b.id === s.balanceId),
       entries: entries.map((e) => ({ ...e, person: e.personName, at: e.at.toISOString() })),
     })),
+    loadRuns: x.rows.loadRuns.map(({ run: r, trace: t, simulated }) => {
+      const used = t ? x.rows.testTraces.find((u) => u.trace.id === t.id) : undefined;
+      return {
+        ...r,
+        sourceName: simulated ? `${r.sourceName} (simulated)` : r.sourceName,
+        person: r.personName,
+        at: r.at.toISOString(),
+        // one that is still under way leaves as far as it is
+        endedAt: (r.endedAt ?? now()).toISOString(),
+        why: r.why ?? 'taken away while it ran',
+        trace: t && !used && (logs.get(t.id)?.x.length ?? 0) > 0 ? traceSaid(t, simulated, logs) : null,
+        test: used
+          ? {
+              id: used.testId,
+              trace: x.rows.testTraces.filter((u) => u.testId === used.testId).findIndex((u) => u.trace.id === t?.id),
+            }
+          : null,
+      };
+    }),
     attachments: files.map((f) => ({
       name: f.name,
       mediaType: f.mediaType,
