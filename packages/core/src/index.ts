@@ -198,6 +198,7 @@ export * from './load/steady.ts';
 export * from './surge/wave.ts';
 export * from './evaluate/testKind.ts';
 export * from './evaluate/tests.ts';
+export * from './evaluate/howItLeaves.ts';
 export * from './evaluate/judging.ts';
 export * from './evaluate/measurements.ts';
 export * from './drawing/shapes.ts';

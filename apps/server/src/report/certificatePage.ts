@@ -1,15 +1,15 @@
 import type { JobDetail, ShopSettings } from '@norther/contracts';
 import {
   causeTitle,
-  combineVerdicts,
   FIRST_PART,
   formatNumber,
+  howItLeaves,
+  newestOf,
   operation,
   testKind,
   testsFor,
   testedOf,
   type Nameplate,
-  type Verdict,
 } from '@norther/core';
 import { windingOfPart } from '@norther/contracts';
 import { grid, heading, type PaperContext, type Piece } from './paper.ts';
@@ -24,34 +24,11 @@ const MOST_LINES = 14;
 const MOST_LETTERS = 520;
 
 const standing = (job: JobDetail): Test[] => job.tests.filter((t) => t.supersededBy === null);
-const last = (tests: readonly Test[], kind: string, stages: readonly string[]): Test | undefined => {
-  for (const stage of stages) {
-    const found = tests.filter((t) => t.kind === kind && t.stage === stage).at(-1);
-    if (found) return found;
-  }
-  return undefined;
-};
 const short = (text: string): string => (text.length <= MOST_LETTERS ? text : `${text.slice(0, MOST_LETTERS - 1)}…`);
 /** The first sentence of a reason; a point within a figure ends none. */
 export const firstSentence = (reason: string): string => /^.*?[.!?](?=\s|$)/s.exec(reason)?.[0] ?? reason;
 
 export const isSimulated = (t: Test): boolean => t.traces.some((r) => r.simulated);
-
-/** How the motor leaves: the verdict of the newest reading of each test of its last stages; none where it is not tested yet. */
-export function verdictOf(job: JobDetail): { verdict: Verdict | 'none'; because: Test[] } {
-  const tests = standing(job);
-  const kinds = [...new Set(tests.map((t) => t.kind))];
-  const of = kinds.flatMap((kind) => {
-    // a test of the assembled or the leaving motor; the insulation after resin is that of a stator alone
-    const stages = job.came === 'whole motor' ? ['FI', 'AA'] : ['FI', 'VC'];
-    const found = last(tests, kind, stages);
-    return found ? [found] : [];
-  });
-  if (of.length === 0) return { verdict: 'none', because: [] };
-  // what somebody let stand with a name is a remark
-  const verdict = combineVerdicts(of.map((t) => t.verdict));
-  return { verdict, because: of.filter((t) => t.verdict === verdict && verdict !== 'pass') };
-}
 
 /** The first page: who, which motor, verdict, why, what next. */
 export function certificatePage(
@@ -67,7 +44,7 @@ export function certificatePage(
     letterhead: string;
   },
 ): Piece[] {
-  const { verdict, because } = verdictOf(job);
+  const { verdict, because } = howItLeaves(standing(job), job.came);
   const { plan } = windingOfPart(job, FIRST_PART);
   const nameplate = plan?.redesign?.nameplate ?? (job.nameplate as Nameplate);
   const p = words.page1;
@@ -177,8 +154,8 @@ function beforeAfter(job: JobDetail, words: PaperWords): Piece[] {
     ),
   );
   const rows = order.flatMap((kind) => {
-    const came = last(tests, kind.id, ['IN']);
-    const leaves = last(tests, kind.id, LEAVES);
+    const came = newestOf(tests, kind.id, ['IN']);
+    const leaves = newestOf(tests, kind.id, LEAVES);
     if (!leaves) return [];
     return [{ kind, came, leaves }];
   });

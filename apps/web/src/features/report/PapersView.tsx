@@ -1,10 +1,12 @@
 import type { JobDetail } from '@norther/contracts';
+import { howItLeaves, testKind } from '@norther/core';
 import { useState } from 'react';
 import { useAddFileMutation, useHistoryQuery, useIssueReportMutation } from '../../app/api/job.ts';
 import { useMay, useTime } from '../../app/shop.ts';
 import { Button } from '../../ui/Button.tsx';
 import { PlainField } from '../../ui/Field.tsx';
 import { ProblemNote, Quiet } from '../../ui/Problem.tsx';
+import { VerdictMark } from '../../ui/Verdict.tsx';
 import { shrunk } from '../intake/shrink.ts';
 import { VisitTimeline } from './VisitTimeline.tsx';
 
@@ -76,6 +78,7 @@ export function PapersView({ job }: { job: JobDetail }) {
               </li>
             ))}
           </ul>
+          <WouldSay job={job} />
           {mayIssue ? (
             <form
               className="flex flex-wrap gap-3 items-end"
@@ -174,5 +177,20 @@ export function PapersView({ job }: { job: JobDetail }) {
         ) : null}
       </section>
     </div>
+  );
+}
+
+/** What the first page of a report would say now. */
+function WouldSay({ job }: { job: JobDetail }) {
+  const { verdict, because } = howItLeaves(
+    job.tests.filter((t) => t.supersededBy === null),
+    job.came,
+  );
+  if (verdict === 'none') return <Quiet>No final test yet: a report would say so.</Quiet>;
+  return (
+    <p className="mb-2">
+      <VerdictMark verdict={verdict} /> is what its first page says now
+      {because.length > 0 ? `, for ${because.map((t) => testKind(t.kind)?.title ?? t.kind).join(', ')}` : ''}.
+    </p>
   );
 }
