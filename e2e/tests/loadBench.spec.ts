@@ -1,4 +1,4 @@
-import { LOAD_CHANNELS, LoadStand, plateMachine } from '@norther/core';
+import { COOLING_CHANNELS, LOAD_CHANNELS, LoadStand, plateMachine } from '@norther/core';
 import { demo } from '../demo.ts';
 import { expect, test } from '../norther.ts';
 import { fits, park, person, url } from '../person.ts';
@@ -16,6 +16,16 @@ const COUPLING: readonly (readonly [string, string])[] = [
   ['Face taken at a diameter of', '120'],
   ['Coupling to front feet', '180'],
   ['Coupling to back feet', '420'],
+];
+const RUN: readonly (readonly [string, string])[] = [
+  ['U 1–2', '400'],
+  ['U 2–3', '401'],
+  ['U 3–1', '399'],
+  ['I 1', '9.1'],
+  ['I 2', '9.2'],
+  ['I 3', '9.3'],
+  ['Bearings followed at', '0; 20; 30'],
+  ['Drive-end bearing at each', '31; 44; 47'],
 ];
 const SHEET: readonly (readonly [string, string])[] = [
   ['Cold resistance lead to lead', '0.5'],
@@ -35,7 +45,7 @@ test('from the coupling over the load bench to the certificate: points taken by 
   const liv = await person(browser, 'liv');
   const made = (await (
     await liv.request.post(url('/api/instruments'), {
-      data: { name: 'Quay brake', kind: 'dynamometer', mayWrite: ['load'] },
+      data: { name: 'Quay brake', kind: 'dynamometer', mayWrite: ['load', 'cooling'] },
     })
   ).json()) as { id: string; key: string };
   await park(liv);
@@ -105,6 +115,29 @@ test('from the coupling over the load bench to the certificate: points taken by 
   await send(0, 2, true);
   await expect(page.getByText(/Ended: the stream of Quay brake ended/)).toBeVisible();
 
+  // it stands: its meter sends the resistance of the winding, one a second
+  const off = began + sent * 50;
+  stand.stop();
+  const ohms = Array.from({ length: 60 }, () => {
+    stand.advance(1);
+    return stand.readOhm();
+  });
+  const cooled = await page.request.post(url(`/api/instruments/${made.id}/samples`), {
+    headers: { Authorization: `Bearer ${made.key}` },
+    data: {
+      stream: 'brake cools',
+      batch: 0,
+      what: 'cooling',
+      job: number,
+      channels: COOLING_CHANNELS,
+      start: new Date(off + 8000).toISOString(),
+      step: 1,
+      values: [ohms],
+      last: true,
+    },
+  });
+  expect(cooled.status()).toBe(202);
+
   await page.getByRole('link', { name: 'Make the load test of it' }).click();
   await page.getByRole('button', { name: 'Take these points' }).click();
   await expect(page.getByLabel('Torque, indicated')).toHaveValue(/^[\d.]+; [\d.]+; [\d.]+; [\d.]+/);
@@ -113,6 +146,28 @@ test('from the coupling over the load bench to the certificate: points taken by 
   await expect(page.getByText(/method 2-1-1B|points do not reach|no-load curve does not/i).first()).toBeVisible();
   await page.goto(url(`/jobs/${number}/load`));
   await expect(page.getByText('A load test is made of it.')).toBeVisible();
+  // the stream of the cooling, then a reading by hand against the clock
+  await page.goto(url(`/jobs/${number}/tests?stage=FI&test=temperatureRise`));
+  await expect(page.getByRole('region', { name: 'Sent while it cools' })).toContainText(
+    'seconds count from the switch',
+  );
+  await page.getByRole('button', { name: 'Take these readings' }).click();
+  await expect(page.getByLabel('Resistance at each')).toHaveValue(/^[\d.]+(; [\d.]+){11}$/);
+  await page.getByRole('button', { name: 'Power off: start the clock' }).click();
+  await page.getByLabel('Resistance now, Ω').fill('0.5');
+  await page.getByLabel('Resistance now, Ω').press('Enter');
+  await expect(page.getByLabel('Resistance at each')).toHaveValue(/^[\d.]+(; [\d.]+){12}$/);
+  await page.reload();
+  await expect(page.getByRole('button', { name: 'Stop the clock' })).toBeVisible();
+  await fits(page);
+  await page.getByRole('button', { name: 'Stop the clock' }).click();
+  // bearings of a run at no load: what is not steady is not judged
+  await page.goto(url(`/jobs/${number}/tests?stage=FI&test=noLoadRun`));
+  for (const [label, text] of RUN) await page.getByLabel(label, { exact: true }).fill(text);
+  await page.getByLabel(/^Instrument/).fill('analyser');
+  await expect(page.getByText(/Drive-end bearing still rises: 3 in 10 min/)).toBeVisible();
+  await page.getByLabel('Drive-end bearing at each').fill('31; 44; 44.5');
+  await expect(page.getByText(/Drive-end bearing steady: it moved by 0.5/)).toBeVisible();
   await page.goto(url('/yield?by=test'));
   await expect(page.getByRole('list', { name: 'First readings' })).toContainText('Coupling by rim and face, final');
   await page.context().close();
