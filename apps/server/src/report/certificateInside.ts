@@ -19,7 +19,7 @@ export function instrumentsInReport(job: JobDetail, settings: ShopSettings, word
   const uses = new Map<string, Set<string>>();
   for (const t of job.tests) {
     const name = (t.typed['instrument'] ?? '').trim();
-    if (name === '' || t.supersededBy !== null || t.kind === 'finalList') continue;
+    if (name === '' || t.supersededBy !== null || testKind(t.kind)?.signs) continue;
     const shown = isSimulated(t) ? `${name} ${words.simulatedMark}` : name;
     uses.set(shown, (uses.get(shown) ?? new Set()).add(testKind(t.kind)?.title ?? t.kind));
   }

@@ -325,6 +325,7 @@ export const assemblyTest: TestKind = {
     }
     return undefined;
   },
+  derived: [{ name: 'gapOffPercent', title: 'Air gap, furthest off its mean', unit: '%' }],
   input: (v) => ({
     fits: SEATS.flatMap(({ end, of, name }) => {
       const [nominalMm, measuredMm] = [inMm(num(v, `${name}Nominal`)), inMm(num(v, name))];

@@ -53,6 +53,7 @@ export const finalListTest: TestKind = {
   stages: { FI: 'optional' },
   calculation: finalList as unknown as Calculation,
   for: () => true,
+  signs: true,
   fields: [
     ...FINAL_ITEMS.map(({ id, title }) => choice(id, title, ANSWERS, need)),
     text('instrument', 'Signed by', need),

@@ -110,6 +110,8 @@ export interface TestKind {
   readonly for?: (tested: Tested) => boolean;
   /** fields that this machine has no use for */
   readonly hides?: (tested: Tested) => readonly string[];
+  /** nothing is measured: somebody looks and signs */
+  readonly signs?: true;
   /** what a form still lacks that no single field can tell: the field and a sentence */
   readonly lacks?: (values: Readings, given?: { waves: boolean }) => { field: string; message: string } | undefined;
   /** fields that hold lead marks, written in the reader's school */

@@ -303,12 +303,12 @@ export function TestEntry({
             form={form}
             spec={f}
             bench
-            suggest={f.name === 'instrument' ? gauges.map((g) => g.name) : undefined}
+            suggest={f.name === 'instrument' && !kind.signs ? gauges.map((g) => g.name) : undefined}
           />
         ))}
         {corrects ? null : <PieceField job={job} piece={piece} onPiece={setPiece} />}
-        <DateField label="Calibrated until" value={calibrated} onChange={setUntil} />
-        {corrects ? null : (
+        {kind.signs ? null : <DateField label="Calibrated until" value={calibrated} onChange={setUntil} />}
+        {corrects || kind.signs ? null : (
           <PlainField
             label="Lesser test: what stood in"
             hint="left blank where the right instrument was used"
