@@ -165,7 +165,7 @@ test('from the coupling over the load bench to the certificate: points taken by 
   await page.goto(url(`/jobs/${number}/tests?stage=FI&test=noLoadRun`));
   for (const [label, text] of RUN) await page.getByLabel(label, { exact: true }).fill(text);
   await page.getByLabel(/^Instrument/).fill('analyser');
-  await expect(page.getByText(/Drive-end bearing still rises: 3 in 10 min/)).toBeVisible();
+  await expect(page.getByText(/Drive-end bearing still rises: 3 K in 10 min/)).toBeVisible();
   await page.getByLabel('Drive-end bearing at each').fill('31; 44; 44.5');
   await expect(page.getByText(/Drive-end bearing steady: it moved by 0.5/)).toBeVisible();
   await page.goto(url('/yield?by=test'));

@@ -38,57 +38,45 @@ export function courseOf(readings: readonly CourseReading[], windowMin: number):
   return { last: last.value, moved: last.value - then, ...fallen };
 }
 
-const steadyPart = (
+/** Whether what was followed is steady: it moved by less than a limit, in the limit's unit, over the last window. */
+function steadyPart(
   name: string,
-  course: Course | undefined,
   moved: number | undefined,
-  most: LimitId,
-  window: LimitId,
+  peak: string,
+  [most, window]: readonly [LimitId, LimitId],
+  unit: string,
   limits: ShopLimits,
-): Judged[] => {
-  if (!course) return [];
+): Judged {
   const over = quoteLimit(window, limits);
   if (moved === undefined)
-    return [
-      {
-        verdict: 'cannot judge',
-        reason: `${name} was followed for less than ${over}: run on until it moves by less than ${quoteLimit(most, limits)}.`,
-      },
-    ];
+    return {
+      verdict: 'cannot judge',
+      reason: `${name} was followed for less than ${over}: run on until it moves by less than ${quoteLimit(most, limits)}.`,
+    };
   const bound = limit(most, limits);
-  const [shown] = formatAgainst(Math.abs(moved), bound);
-  const peak = course.fallenFrom === undefined ? '' : ` (its peak was ${formatNumber(course.fallenFrom, 3)})`;
-  return notBelow(Math.abs(moved), bound)
-    ? [
-        {
-          verdict: 'cannot judge',
-          reason: `${name} still ${moved > 0 ? 'rises' : 'falls'}${moved > 0 ? '' : peak}: ${shown} in ${over}; run on until under ${quoteLimit(most, limits)}.`,
-        },
-      ]
-    : [
-        {
-          verdict: 'pass',
-          reason: `${name} steady${peak}: it moved by ${shown} in ${over}, under ${quoteLimit(most, limits)}.`,
-        },
-      ];
-};
+  const by = `${formatAgainst(Math.abs(moved), bound)[0]} ${unit} in ${over}`;
+  if (notBelow(Math.abs(moved), bound))
+    return {
+      verdict: 'cannot judge',
+      reason: `${name} still ${moved > 0 ? 'rises' : `falls${peak}`}: ${by}; run on until under ${quoteLimit(most, limits)}.`,
+    };
+  return { verdict: 'pass', reason: `${name} steady${peak}: it moved by ${by}, under ${quoteLimit(most, limits)}.` };
+}
 
 /** A bearing followed until it is steady. Source: common practice; grease peaks, then falls: it is judged after the peak. */
 export function bearingSteady(name: string, readings: readonly CourseReading[], limits: ShopLimits): Judged[] {
   const course = courseOf(readings, limit('noLoad.bearingDriftMin', limits));
-  return steadyPart(`${name} bearing`, course, course?.moved, 'noLoad.bearingDriftK', 'noLoad.bearingDriftMin', limits);
+  if (!course) return [];
+  const peak = course.fallenFrom === undefined ? '' : ` (its peak was ${formatNumber(course.fallenFrom, 3)} °C)`;
+  const by = ['noLoad.bearingDriftK', 'noLoad.bearingDriftMin'] as const;
+  return [steadyPart(`${name} bearing`, course.moved, peak, by, 'K', limits)];
 }
 
 /** The power at no load followed until the friction is steady, in per cent of what it was. Source: IEEE 112 (from memory). */
 export function powerSteady(readings: readonly CourseReading[], limits: ShopLimits): Judged[] {
   const course = courseOf(readings, limit('noLoad.powerDriftMin', limits));
-  const then = course?.moved === undefined ? 0 : course.last - course.moved;
-  return steadyPart(
-    'The power',
-    course && { last: course.last },
-    then > 0 ? (100 * (course?.moved ?? 0)) / then : undefined,
-    'noLoad.powerDriftPercent',
-    'noLoad.powerDriftMin',
-    limits,
-  );
+  if (!course) return [];
+  const then = course.moved === undefined ? 0 : course.last - course.moved;
+  const percent = then > 0 ? (100 * (course.moved ?? 0)) / then : undefined;
+  return [steadyPart('The power', percent, '', ['noLoad.powerDriftPercent', 'noLoad.powerDriftMin'], '%', limits)];
 }

@@ -32,6 +32,7 @@ import { type Typed, useTypedForm } from '../../ui/useTypedForm.ts';
 import { VerdictMark } from '../../ui/Verdict.tsx';
 import { PieceField } from '../motor/PieceField.tsx';
 import { contextOf, partOf, testsOfPart } from './benchContext.ts';
+import { LeadsGuide } from '../load/LeadsGuide.tsx';
 import { PulseTimer } from '../load/PulseTimer.tsx';
 import { ReadingClock } from '../load/ReadingClock.tsx';
 import { TakeCooling } from '../load/TakeCooling.tsx';
@@ -265,6 +266,7 @@ export function TestEntry({
           }}
         />
       ) : null}
+      {kind.id === 'leadRotation' ? <LeadsGuide typed={form.typed} say={words.say} /> : null}
       {kind.id === 'lockedRotor' && !corrects ? (
         <PulseTimer
           ratedA={ratedAt(ready, 'only').ratedA}
