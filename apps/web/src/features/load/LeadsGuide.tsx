@@ -11,14 +11,14 @@ const isRead = (typed: Typed, run: number): boolean => LEADS.every((l) => (typed
 export function LeadsGuide({ typed, say }: { typed: Typed; say: (text: string) => string }) {
   const now = RUNS.find((run) => !isRead(typed, run));
   return (
-    <ol aria-label="Three runs" className="flex flex-wrap gap-3 list-none p-0 my-2">
+    <ol aria-label="Three runs" className="grid grid-cols-1 sm:grid-cols-3 gap-3 list-none p-0 my-2">
       {RUNS.map((run) => {
         const is = now === run ? 'now' : isRead(typed, run) ? 'read' : 'then';
         return (
           <li
             key={run}
             aria-current={is === 'now' ? 'step' : undefined}
-            className={`border-l-4 pl-3 min-w-44 ${is === 'now' ? 'border-accent' : 'border-line text-soft'}`}
+            className={`border-l-4 pl-3 ${is === 'now' ? 'border-accent' : 'border-line text-soft'}`}
           >
             <p className="font-semibold">
               Run {run + 1}

@@ -44,10 +44,12 @@ function Figures({ run, trace }: { run: LoadRunView; trace: string }) {
   const hot = run.settings.windingC !== undefined && (f.windingC ?? 0) > run.settings.windingC;
   const share = (value: number | undefined, of: number | null) =>
     value === undefined || of === null ? '' : `${formatNumber((100 * value) / of, 3)} % of rated`;
+  const silent = run.silentS !== null && run.silentS > SILENT_S;
   const moving = run.unsteady === null || run.unsteady.length > 0;
   return (
     <section aria-label="Now" className="space-y-2">
-      <dl className="grid grid-cols-2 md:grid-cols-3 gap-x-6 gap-y-2 m-0">
+      {/* figures of before the silence are not those of now */}
+      <dl className={`grid grid-cols-2 md:grid-cols-3 gap-x-6 gap-y-2 m-0 ${silent ? 'opacity-50' : ''}`}>
         <Figure name="Current" value={amps} unit="A" digits={3} tone={over ? 'bad' : undefined}>
           {share(amps, run.settings.ratedA)}
           {f.lineA.every((a) => a !== undefined) ? `; ${f.lineA.map((a) => formatNumber(a ?? 0, 3)).join(', ')}` : ''}
@@ -76,15 +78,13 @@ function Figures({ run, trace }: { run: LoadRunView; trace: string }) {
         </Figure>
       </dl>
       <p className="min-h-6" aria-live="polite">
-        {run.silentS !== null && run.silentS > SILENT_S ? (
-          <strong className="text-fail">Nothing has come for {Math.round(run.silentS)} s. </strong>
-        ) : null}
+        {silent ? <strong className="text-fail">Nothing has come for {Math.round(run.silentS ?? 0)} s. </strong> : null}
         {run.guard.says === 'unload' ? (
           <strong className="text-fail">The load was taken off: {run.guard.why}. </strong>
         ) : run.guard.says === 'hold' ? (
           <strong className="text-attention">Held: {run.guard.why}. </strong>
         ) : null}
-        {run.unsteady === null ? (
+        {silent ? null : run.unsteady === null ? (
           <span className="text-soft">Not long enough at one load yet.</span>
         ) : run.unsteady.length > 0 ? (
           <span className="text-soft">Not steady: {run.unsteady.join(', ')}.</span>
