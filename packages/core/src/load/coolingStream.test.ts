@@ -77,6 +77,20 @@ describe('resistance that an instrument sends while a winding cools', () => {
     expect(found.every((r) => Math.abs(r.ohm - 1 - r.seconds) < 1e-9)).toBe(true);
   });
 
+  it.each([13, 16, 20, 23, 24, 25, 60, 180])(
+    'of %i samples, one a second, twelve readings, none of them twice',
+    (n) => {
+      const x = Array.from({ length: n }, (_, i) => 5.3 + i);
+      const found = coolingOfStream(
+        x,
+        x.map((s) => 2 - s / 1000),
+      );
+      expect(found).toHaveLength(12);
+      expect(new Set(found.map((r) => r.seconds)).size).toBe(12);
+      for (const r of found) expect(r.ohm).toBeCloseTo(2 - r.seconds / 1000, 12);
+    },
+  );
+
   it('twelve are taken as they are, the thirteenth makes means; names may stand with blanks', () => {
     const x = (n: number) => Array.from({ length: n }, (_, i) => i * i);
     const of = (n: number) =>

@@ -9,7 +9,7 @@ const RESISTANCE = /^(r|r ?ll|r ?12|ohms?|resistance|line resistance)$/i;
 const MOST = 12;
 /** A line with less than this share of the largest current of the run is off. */
 const OFF_SHARE = 0.05;
-/** Each reading is the mean of this share of the way to the next. */
+/** Each reading is the mean of this share of the way to the next, at least of one sample of the stream. */
 const MEAN_OVER = 0.5;
 
 /** The row of the resistance among channels and its unit; a sentence where there is none. */
@@ -46,8 +46,10 @@ export function coolingOfStream(x: ArrayLike<number>, ohms: ArrayLike<number | n
   const step = (last.seconds - first.seconds) / (MOST - 1);
   if (read.length <= MOST || step <= 0)
     return read.map((r) => ({ seconds: r.seconds, ohm: toBase(r.ohm, 'resistance', unit) }));
-  return Array.from({ length: MOST }, (_, k) => first.seconds + k * step).flatMap((at) => {
-    const near = read.filter((r) => Math.abs(r.seconds - at) <= (step * MEAN_OVER) / 2);
+  // each sample lies in one of them at most
+  const wide = Math.min(step, Math.max(step * MEAN_OVER, usualStep(read)));
+  return Array.from({ length: MOST }, (_, k) => first.seconds + k * step - wide / 2).flatMap((from) => {
+    const near = read.filter((r) => r.seconds >= from && r.seconds < from + wide);
     // a gap in the stream has no reading
     if (near.length === 0) return [];
     const mean = (value: (r: CoolingReading) => number) => near.reduce((s, r) => s + value(r), 0) / near.length;
@@ -62,6 +64,12 @@ export function coolingOfStream(x: ArrayLike<number>, ohms: ArrayLike<number | n
       },
     ];
   });
+}
+
+/** The median time from one reading to the next, s. */
+function usualStep(read: readonly CoolingReading[]): number {
+  const steps = read.slice(1).map((r, i) => r.seconds - (read[i]?.seconds ?? r.seconds));
+  return steps.sort((a, b) => a - b)[Math.floor(steps.length / 2)] ?? 0;
 }
 
 /** The sheet of a temperature rise filled in from a stream; what it does not tell stays as it is typed. */
