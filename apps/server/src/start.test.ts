@@ -84,7 +84,7 @@ describe('npm start holds', () => {
     first.child.kill('SIGTERM');
     await ended(first.child);
     expect(left()).toEqual([]);
-  }, 60_000);
+  }, 120_000);
 
   it('a killed server ends everything with a sentence', async () => {
     const { child, said } = start(port, ['--empty']);
@@ -93,7 +93,7 @@ describe('npm start holds', () => {
     expect(await ended(child)).toBe(1);
     expect(said()).toMatch(/the server was ended by SIGKILL/);
     expect(left()).toEqual([]);
-  }, 60_000);
+  }, 120_000);
 
   it('after a crash of the database the next start lets it recover', async () => {
     const { child } = start(port, ['--empty']);
@@ -146,7 +146,7 @@ describe('npm start holds', () => {
       expect(said()).toMatch(sentence);
       expect(said()).not.toMatch(/^\s+at |hunter2/m);
     },
-    60_000,
+    180_000,
   );
 
   it.each([
@@ -160,7 +160,7 @@ describe('npm start holds', () => {
       expect(said()).toMatch(sentence);
       expect(said()).not.toMatch(/^\s+at /m);
     },
-    60_000,
+    180_000,
   );
 });
 

@@ -57,10 +57,23 @@ describe('connections', () => {
   });
   it(`more than ${MOST_WAITING} waiting are turned away with 503 and a sentence, the others served`, async () => {
     const database = server.app.get(Database);
-    // every connection is held for a moment
-    const held = Array.from({ length: 20 }, () => database.pool.query('select pg_sleep(2)'));
+    // every connection is held until the first one is turned away, however long the requests take to come in
+    const gate = await server.pool.connect();
+    await gate.query('select pg_advisory_lock(471147)');
+    const held = Array.from({ length: 20 }, () => database.pool.query('select pg_advisory_xact_lock(471147)'));
     await new Promise((r) => setTimeout(r, 300));
-    const answers = await Promise.all(Array.from({ length: 260 }, () => winder('GET', 'shop')));
+    let open: () => void = () => undefined;
+    const opened = new Promise<void>((r) => (open = r));
+    const asked = Array.from({ length: 260 }, () =>
+      winder('GET', 'shop').then((answer) => {
+        if (answer.status === 503) open();
+        return answer;
+      }),
+    );
+    await Promise.race([opened, Promise.all(asked)]);
+    await gate.query('select pg_advisory_unlock(471147)');
+    gate.release();
+    const answers = await Promise.all(asked);
     await Promise.all(held);
     const turned = answers.filter((a) => a.status === 503);
     expect(turned.length).toBeGreaterThan(0);
