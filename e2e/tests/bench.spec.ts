@@ -144,7 +144,10 @@ test('photographs are scaled down, kept, and shown with the motor', async ({ bro
   await page
     .getByLabel('Add photographs')
     .setInputFiles({ name: 'lead box.png', mimeType: 'image/png', buffer: Buffer.from(png) });
-  const picture = page.getByRole('img', { name: 'lead box.png' });
+  // along the visit, and with the files of the motor
+  const along = page.getByRole('list', { name: 'Photographs along the visit' });
+  await expect(along.getByRole('img', { name: 'lead box.png' })).toBeVisible();
+  const picture = page.getByRole('link', { name: 'lead box.png', exact: true }).getByRole('img');
   await expect(picture).toBeVisible();
   await expect.poll(() => picture.evaluate((i: HTMLImageElement) => i.naturalWidth)).toBe(2000);
   await page
