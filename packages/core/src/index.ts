@@ -194,6 +194,7 @@ export * from './load/loadCsv.ts';
 export * from './load/loadFrames.ts';
 export * from './load/loadReadings.ts';
 export * from './load/plateCircuit.ts';
+export { lineOfLead } from './load/rotateLeads.ts';
 export * from './load/steady.ts';
 export * from './surge/wave.ts';
 export * from './evaluate/testKind.ts';

@@ -6,7 +6,7 @@ import { ReadJob } from '../job/readJob.ts';
 import { unpack } from '../trace/packing.ts';
 import { LoadRepository } from './loadRepository.ts';
 
-/** Chunks at the end of a load run in which its switch is looked for, and of a cooling that are read. */
+/** Chunks at the end of a load run in which its switch is looked for. */
 const MOST_CHUNKS = 400;
 
 type Sent = Awaited<ReturnType<LoadRepository['sent']>>[number];
@@ -41,7 +41,7 @@ export class Coolings {
     const before = loaded.find((l) => (l.trace.startAt?.getTime() ?? Infinity) <= start);
     const off = before ? await this.off(reader, before) : undefined;
     const row = resistanceRow(trace.channels);
-    const { x, values } = unpack(await this.rows.lastChunks(reader, trace.id, MOST_CHUNKS), trace.channels.length);
+    const { x, values } = unpack(await this.rows.chunksAfter(reader, trace.id, -1), trace.channels.length);
     const since = off === undefined ? 0 : (start - off.at) / 1000;
     const readings =
       typeof row === 'string'

@@ -6,7 +6,7 @@ import { shopLimitsSchema } from '../limits/shopLimitsSchema.ts';
 import { need, quantity, text } from '../process/fieldKinds.ts';
 import { formatAgainst, formatNumber } from '../quantity/format.ts';
 import { judgedTogether, judgeUpTo, outOfCalibration, type Judged } from '../verdict.ts';
-import { rotateLeads, type LeadAmps } from './rotateLeads.ts';
+import { lineOfLead, rotateLeads, type LeadAmps } from './rotateLeads.ts';
 
 const three = z.tuple([z.number().positive().max(1e6), z.number().positive().max(1e6), z.number().positive().max(1e6)]);
 const LEADS = ['U', 'V', 'W'] as const;
@@ -91,13 +91,7 @@ export const leadRotationTest: TestKind = {
   fields: [
     ...RUNS.flatMap((p) =>
       LEADS.map((lead, t) =>
-        quantity(
-          `run${p + 1}${lead}`,
-          `Run ${p + 1}: lead ${lead} on line ${LINES[(t + p) % 3]}`,
-          'current',
-          'A',
-          need,
-        ),
+        quantity(`run${p + 1}${lead}`, `Run ${p + 1}: lead ${lead} on line ${lineOfLead(t, p)}`, 'current', 'A', need),
       ),
     ),
     text('instrument', 'Instrument', need),

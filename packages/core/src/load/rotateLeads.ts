@@ -17,6 +17,9 @@ export interface LeadRotation {
   drifted: boolean;
 }
 
+/** The line, from 1, that a lead of the motor lies on in a run, both from 0. */
+export const lineOfLead = (lead: number, run: number): number => ((lead + run) % 3) + 1;
+
 /**
  * Three runs, the motor's leads one line further each time (which keeps the direction): what stays with the lead is the motor, what
  * stays with the line is the supply. Source: derived, to first order, for unbalances up to some 15 %.

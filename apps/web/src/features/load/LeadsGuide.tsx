@@ -1,10 +1,9 @@
+import { lineOfLead } from '@norther/core';
 import type { Typed } from '../../ui/useTypedForm.ts';
 
 const LEADS = ['U', 'V', 'W'] as const;
 const RUNS = [0, 1, 2] as const;
 
-/** The line that a lead of the motor lies on in a run. */
-const lineOf = (lead: number, run: number): number => ((lead + run) % 3) + 1;
 const isRead = (typed: Typed, run: number): boolean => LEADS.every((l) => (typed[`run${run + 1}${l}`] ?? '') !== '');
 
 /** Three runs one after the other: how the leads lie now, what is done before the next. */
@@ -24,7 +23,9 @@ export function LeadsGuide({ typed, say }: { typed: Typed; say: (text: string) =
               Run {run + 1}
               {is === 'now' ? ': now' : is === 'read' ? ': read' : ''}
             </p>
-            <p className="tabular-nums">{LEADS.map((l, t) => `${say(`lead ${l}`)} on ${lineOf(t, run)}`).join(', ')}</p>
+            <p className="tabular-nums">
+              {LEADS.map((l, t) => `${say(`lead ${l}`)} on ${lineOfLead(t, run)}`).join(', ')}
+            </p>
             {is === 'now' ? (
               <p className="text-small">
                 {run === 0
